@@ -1,0 +1,125 @@
+import type { TimedNote } from '../sequence/phrase';
+import { midiToVolts } from '../theory/pitch';
+import { attackFactor } from '../sound/kernels/envelope';
+import type { Graph, GraphNode } from './graph';
+import { edgesInto } from './graph';
+
+/** Lowest and highest value a signal takes, in V. */
+export type Interval = readonly [number, number];
+
+const AUDIO: Interval = [-5, 5];
+const ZERO: Interval = [0, 0];
+
+export const isQuiet = ([lo, hi]: Interval): boolean => lo === 0 && hi === 0;
+
+/** Interval of a sum. */
+export const addIntervals = (a: Interval, b: Interval): Interval => [a[0] + b[0], a[1] + b[1]];
+
+const scaled = ([lo, hi]: Interval, gain: number): Interval =>
+  // `|| 0` keeps -0 out: a signal times nothing is nothing.
+  gain >= 0 ? [lo * gain || 0, hi * gain || 0] : [hi * gain || 0, lo * gain || 0];
+
+const hull = (a: Interval, b: Interval): Interval => [Math.min(a[0], b[0]), Math.max(a[1], b[1])];
+
+/** What every signal of a graph can reach while the notes are played; wheels and pedals over their whole travel. */
+export interface Bounds {
+  output(node: string, port: string): Interval;
+  /** Sum of what is connected to an input; [0, 0] when nothing is. */
+  input(node: string, port: string): Interval;
+}
+
+/** Interval arithmetic over a graph: sure outer limits, not the values of one moment. */
+export function boundsOf(graph: Graph, notes: readonly TimedNote[]): Bounds {
+  const outputs = new Map<string, Interval>();
+  const output = (node: string, port: string): Interval => outputs.get(`${node}.${port}`) ?? ZERO;
+  const input = (node: string, port: string): Interval =>
+    edgesInto(graph, node, port)
+      .map((e) => output(e.from.node, e.from.port))
+      .reduce(addIntervals, ZERO);
+  // Twice over: a circle's signals are known from the second round on, as far as bounds can be.
+  for (let round = 0; round < 2; round++) {
+    for (const node of graph.nodes) {
+      const at = (port: string): Interval => input(node.id, port);
+      for (const [port, interval] of Object.entries(outputBounds(node, at, notes))) {
+        outputs.set(`${node.id}.${port}`, interval);
+      }
+    }
+  }
+  return { output, input };
+}
+
+function outputBounds(
+  node: GraphNode,
+  input: (port: string) => Interval,
+  notes: readonly TimedNote[],
+): Record<string, Interval> {
+  const param = (name: string): number => Number(node.params[name]);
+  switch (node.kind) {
+    case 'keyboard': {
+      const tune = param('tune') / 1200;
+      const volts = notes.map((n) => midiToVolts(n.note) + tune);
+      const pitch: Interval =
+        volts.length > 0 ? [Math.min(...volts), Math.max(...volts)] : [tune, tune];
+      const open: Interval = notes.length > 0 ? [0, 5] : ZERO;
+      const velocity: Interval = notes.length > 0 ? [0, 5] : ZERO;
+      return { pitch1: pitch, pitch2: pitch, gate: open, trigger: open, velocity };
+    }
+    case 'oscillator':
+      return { out: AUDIO, sync: [-1, 1] };
+    case 'noise':
+      return { out: AUDIO };
+    case 'ring':
+      return { out: isQuiet(input('a')) || isQuiet(input('b')) ? ZERO : AUDIO };
+    case 'mixer':
+      return {
+        out: [1, 2, 3, 4]
+          .map((i) => scaled(input(`in${i}`), param(`gain${i}`)))
+          .reduce(addIntervals, ZERO),
+      };
+    case 'drive':
+      return { out: input('in') };
+    case 'low-pass-12':
+    case 'low-pass-24':
+      return {
+        out: node.kind === 'low-pass-24' && whistles(node) ? hull(input('in'), AUDIO) : input('in'),
+        hz: cutoffInterval(node, input('cutoff')),
+      };
+    case 'high-pass-12':
+      return { out: input('in') };
+    case 'envelope': {
+      if (isQuiet(input('gate'))) return { out: ZERO };
+      return { out: [0, 5 * attackReached(param('attack'), longestNote(notes))] };
+    }
+    case 'lfo':
+      return { out: [-5, 5] };
+    case 'attenuator':
+      return { out: scaled(input('in'), param('gain')) };
+    case 'amplifier': {
+      const most = Math.min(1, Math.max(0, input('cv')[1] / 5));
+      return { out: scaled(input('in'), most) };
+    }
+    case 'lever':
+      return { out: [0, 5] };
+    case 'output':
+      return { out: scaled(input('in'), param('level')) };
+  }
+}
+
+/** Loop gain at or above 4: the ladder oscillates by itself. */
+export const whistles = (node: GraphNode): boolean =>
+  node.kind === 'low-pass-24' && 4.4 * Number(node.params.resonance) >= 4;
+
+/** Cutoffs in Hz that a low-pass reaches. */
+export const cutoffInterval = (node: GraphNode, volts: Interval): Interval => {
+  const floor = Number(node.params.cutoff);
+  const clip = (hz: number): number => Math.min(20000, Math.max(5, hz));
+  return [clip(floor * 2 ** volts[0]), clip(floor * 2 ** volts[1])];
+};
+
+/** Seconds that the longest of the notes is held; half a second when there are none. */
+export const longestNote = (notes: readonly TimedNote[]): number =>
+  notes.length > 0 ? Math.max(...notes.map((n) => n.duration)) : 0.5;
+
+/** Level, 0..1, that an attack of so many seconds reaches while a key is held. */
+export const attackReached = (attack: number, held: number): number =>
+  Math.min(1, 1.3 * (1 - attackFactor(attack, 1e6) ** (held * 1e6)));

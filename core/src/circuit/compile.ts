@@ -1,0 +1,103 @@
+import type { Instrument, Jack, Module, Wire } from '../instrument/schema';
+import { isSwitched } from '../instrument/schema';
+import type { Patch } from '../patch/schema';
+import { soundingValue } from '../reading/format';
+import { taperValue } from '../reading/taper';
+import { isModuleKind, moduleSpec } from './catalogue';
+import type { Edge, Graph, GraphNode } from './graph';
+import { sortNodes } from './graph';
+
+/** What of a patch decides about the circuit. */
+export type PanelState = Pick<Patch, 'settings' | 'cables' | 'revision'>;
+
+/**
+ * Compiles an instrument and what was done to its panel into a signal graph. Controls without a setting, and those that
+ * do not matter, stand where the panel lets them rest. The instrument must have passed `checkInstrument`.
+ * @throws Error when the instrument names a module kind that the catalogue does not have
+ */
+export function compile(instrument: Instrument, patch: PanelState): Graph {
+  const nodes = modulesOf(instrument, patch.revision).map(toNode);
+  const byId = new Map(nodes.map((n) => [n.id, n]));
+  for (const control of instrument.controls) {
+    const value = soundingValue(control, patch.settings[control.id]);
+    if (isSwitched(control)) {
+      for (const bound of control.bindings) {
+        const setTo = bound.values[String(value)];
+        if (setTo !== undefined) turn(byId, bound.module, bound.param, setTo, control.id);
+      }
+    } else {
+      for (const bound of control.bindings) {
+        turn(byId, bound.module, bound.param, taperValue(bound.taper, Number(value)), control.id);
+      }
+    }
+  }
+  const edges = connect(instrument, patch, byId);
+  const output = nodes.find((n) => n.kind === 'output');
+  if (!output) throw new Error(`${instrument.name} has no output module.`);
+  return { nodes: sortNodes(nodes, edges), edges, output: output.id };
+}
+
+/** The instrument's modules with those of a revision in the place of their namesakes. */
+export function modulesOf(instrument: Instrument, revision: string | undefined): Module[] {
+  const exchanged = instrument.revisions.find((r) => r.id === revision)?.modules ?? [];
+  return instrument.circuit.modules.map((m) => exchanged.find((e) => e.id === m.id) ?? m);
+}
+
+function toNode(module: Module): GraphNode {
+  if (!isModuleKind(module.kind)) throw new Error(`There is no module kind "${module.kind}".`);
+  const params: GraphNode['params'] = {};
+  for (const [name, spec] of Object.entries(moduleSpec(module.kind).params)) {
+    params[name] = module.params[name] ?? spec.default;
+  }
+  return { id: module.id, kind: module.kind, name: module.name ?? module.id, params, controls: {} };
+}
+
+function turn(
+  nodes: ReadonlyMap<string, GraphNode>,
+  module: string,
+  param: string,
+  value: number | string,
+  control: string,
+): void {
+  const node = nodes.get(module);
+  if (!node) return;
+  const spec = moduleSpec(node.kind).params[param];
+  if (!spec) return;
+  node.params[param] =
+    spec.kind === 'number' ? Math.min(spec.hi, Math.max(spec.lo, Number(value))) : String(value);
+  node.controls[param] = control;
+}
+
+function connect(
+  instrument: Instrument,
+  patch: PanelState,
+  nodes: ReadonlyMap<string, GraphNode>,
+): Edge[] {
+  const jacks = new Map(instrument.jacks.map((j) => [j.id, j]));
+  const plugged = patch.cables.filter((c) => !c.inactive);
+  const broken = new Set(plugged.flatMap((c) => [c.from, c.to]));
+  const inside = instrument.circuit.wires.filter(
+    (w) => w.normalOf === undefined || !broken.has(w.normalOf),
+  );
+  const edges = inside.map((w) => toEdge(w, nodes));
+  for (const cable of plugged) {
+    const ends = [jacks.get(cable.from ?? ''), jacks.get(cable.to ?? '')];
+    const from = ends.find((j): j is Jack => j?.direction === 'out');
+    const to = ends.find((j): j is Jack => j?.direction === 'in');
+    if (from && to) {
+      edges.push({ ...toEdge({ from: from.port, to: to.port }, nodes), cable: cable.id });
+    }
+  }
+  return edges;
+}
+
+function toEdge(wire: Wire, nodes: ReadonlyMap<string, GraphNode>): Edge {
+  const [fromNode = '', fromPort = ''] = wire.from.split('.');
+  const [toNode = '', toPort = ''] = wire.to.split('.');
+  const spec = moduleSpec(nodes.get(fromNode)!.kind);
+  return {
+    from: { node: fromNode, port: fromPort },
+    to: { node: toNode, port: toPort },
+    signal: spec.outputs[fromPort]!,
+  };
+}

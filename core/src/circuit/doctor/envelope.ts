@@ -1,0 +1,85 @@
+import { formatPhysical } from '../../reading/unit';
+import { attackReached, longestNote } from '../bounds';
+import type { GraphNode } from '../graph';
+import { edgesInto, nodeOf } from '../graph';
+import type { Reach } from '../reach';
+import { paramLabel, type Case, type Finding } from './finding';
+import { mendTo, valueFor } from './mend';
+
+/** Level below which an envelope counts as never opened: -40 dB. */
+const CLOSED = 0.01;
+/** Level below which it hardly opens: about -10 dB. */
+const HARDLY = 0.3;
+/** Seconds within which an envelope without sustain is nothing but a click. */
+const CLICK = 0.008;
+
+/** Envelopes that open amplifiers, but do not open, or shut again at once. */
+export function examineEnvelopes(c: Case, reach: Reach): Finding[] {
+  const amplifiers = c.graph.nodes.filter(
+    (n) => n.kind === 'amplifier' && reach.heard(n.id, 'out'),
+  );
+  const opening = new Set(
+    amplifiers.flatMap((a) => (carriesAudio(c, a) ? envelopesInto(c, a) : [])),
+  );
+  return [...opening].flatMap((node) => {
+    const held = longestNote(c.notes);
+    const reached = attackReached(Number(node.params.attack), held);
+    if (reached < HARDLY) return [hardlyOpens(c, node, reached, held)];
+    const [attack, decay, sustain] = ['attack', 'decay', 'sustain'].map((p) =>
+      Number(node.params[p]),
+    );
+    if (sustain! < 1 && attack! + decay! < CLICK) return [onlyClick(c, node, attack! + decay!)];
+    return [];
+  });
+}
+
+const carriesAudio = (c: Case, amplifier: GraphNode): boolean =>
+  edgesInto(c.graph, amplifier.id, 'in').some((e) => e.signal === 'audio');
+
+function envelopesInto(c: Case, amplifier: GraphNode): GraphNode[] {
+  const found: GraphNode[] = [];
+  const seen = new Set<string>();
+  const walk = (id: string, port?: string): void => {
+    for (const edge of edgesInto(c.graph, id, port)) {
+      if (seen.has(edge.from.node)) continue;
+      seen.add(edge.from.node);
+      const node = nodeOf(c.graph, edge.from.node);
+      if (node.kind === 'envelope') found.push(node);
+      else walk(node.id);
+    }
+  };
+  walk(amplifier.id, 'cv');
+  return found;
+}
+
+function hardlyOpens(c: Case, node: GraphNode, reached: number, held: number): Finding {
+  const never = reached < CLOSED;
+  const control = node.controls.attack;
+  const value = valueFor(c.instrument, control, node.id, 'attack', Math.min(0.01, held / 4));
+  const mend =
+    control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
+  return {
+    id: `envelope-closed:${node.id}`,
+    severity: never ? 'silent' : 'wrong',
+    title: never ? `Silent: ${node.name} never opens` : `${node.name} hardly opens`,
+    why: `${paramLabel(c, node, 'attack')} takes ${formatPhysical(Number(node.params.attack), 's')}, the longest note is held for ${formatPhysical(held, 's')}: it reaches ${Math.round(reached * 100)} %.`,
+    controls: control ? [control] : [],
+    ...(mend ? { mend } : {}),
+  };
+}
+
+function onlyClick(c: Case, node: GraphNode, seconds: number): Finding {
+  const control = node.controls.sustain ?? node.controls.decay;
+  const param = node.controls.sustain ? 'sustain' : 'decay';
+  const value = valueFor(c.instrument, control, node.id, param, param === 'sustain' ? 70 : 0.3);
+  const mend =
+    control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
+  return {
+    id: `envelope-click:${node.id}`,
+    severity: 'wrong',
+    title: `${node.name} opens for no more than a click`,
+    why: `Attack and decay are over after ${formatPhysical(seconds, 's')}, and there is no sustain.`,
+    controls: [node.controls.sustain, node.controls.decay].filter((id) => id !== undefined),
+    ...(mend ? { mend } : {}),
+  };
+}

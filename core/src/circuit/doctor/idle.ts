@@ -1,0 +1,114 @@
+import type { Control } from '../../instrument/schema';
+import { isQuiet } from '../bounds';
+import { moduleSpec } from '../catalogue';
+import type { GraphNode } from '../graph';
+import { edgesInto, nodeOf } from '../graph';
+import type { Closed, Reach } from '../reach';
+import { controlLabel, paramLabel, type Case, type Finding } from './finding';
+
+/**
+ * Controls that change nothing in this patch, each with its reason: turning one leaves every sample as it is. Only what
+ * has been recorded is spoken of; what does not matter or is not recorded promises nothing.
+ */
+export function examineIdle(c: Case, reach: Reach): Finding[] {
+  return c.instrument.controls.flatMap((control) => {
+    const setting = c.patch.settings[control.id];
+    if (!setting || setting.kind === 'any') return [];
+    const why = idleReason(c, reach, control);
+    return why ? [idle(c, control, why)] : [];
+  });
+}
+
+function idle(c: Case, control: Control, why: string): Finding {
+  const label = controlLabel(c.instrument, control.id);
+  return {
+    id: `idle:${control.id}`,
+    severity: 'idle',
+    title: `${label} changes nothing`,
+    why,
+    controls: [control.id],
+    mend: { text: `Mark ${label} as does not matter`, settings: { [control.id]: { kind: 'any' } } },
+  };
+}
+
+/** Why a control changes nothing, or undefined when it does. */
+export function idleReason(c: Case, reach: Reach, control: Control): string | undefined {
+  if (control.bindings.length === 0) {
+    return 'The model has nothing behind it: it is recorded and rebuilt, but not heard here.';
+  }
+  const reasons = control.bindings.map((b) =>
+    idleParam(c, reach, nodeOf(c.graph, b.module), b.param),
+  );
+  return reasons.every((r) => r !== undefined) ? reasons[0] : undefined;
+}
+
+function idleParam(c: Case, reach: Reach, node: GraphNode, param: string): string | undefined {
+  if (!reach.nodeHeard(node.id)) return notHeard(c, reach, node);
+  const fed = (port: string): boolean => !isQuiet(c.bounds.input(node.id, port));
+  switch (node.kind) {
+    case 'oscillator':
+      return idleOscillatorParam(c, reach, node, param);
+    case 'mixer':
+      return fed(param.replace('gain', 'in')) ? undefined : 'Nothing comes into this channel.';
+    case 'attenuator':
+      return fed('in') ? undefined : nothingIn(c, node);
+    case 'amplifier':
+      return fed('velocity') ? undefined : 'No velocity comes in.';
+    case 'envelope':
+      return param === 'decay' && Number(node.params.sustain) === 100
+        ? `${paramLabel(c, node, 'sustain')} is full up: there is nothing to decay to.`
+        : undefined;
+    default:
+      return undefined;
+  }
+}
+
+function idleOscillatorParam(
+  c: Case,
+  reach: Reach,
+  node: GraphNode,
+  param: string,
+): string | undefined {
+  const sounds = reach.heard(node.id, 'out');
+  const isMaster = reach.heard(node.id, 'sync');
+  const wave = String(node.params.wave);
+  if (param === 'wave' || param === 'width') {
+    if (!sounds) return `Of ${node.name} only the sync is used, its sound is not mixed in.`;
+    if (param === 'width' && wave !== 'pulse') return `${article(wave)} has no width; a pulse has.`;
+    return undefined;
+  }
+  if (wave === 'noise' && !isMaster) return 'Noise has no pitch.';
+  if (param === 'sync' && edgesInto(c.graph, node.id, 'sync').length === 0) {
+    return 'There is no master to sync to.';
+  }
+  return undefined;
+}
+
+const article = (wave: string): string => (wave === 'noise' ? 'Noise' : `A ${wave}`);
+
+function nothingIn(c: Case, node: GraphNode): string {
+  const sources = edgesInto(c.graph, node.id).map((e) => nodeOf(c.graph, e.from.node).name);
+  return sources.length > 0
+    ? `Nothing comes from ${sources.join(', ')}.`
+    : 'Nothing is connected to it.';
+}
+
+function notHeard(c: Case, reach: Reach, node: GraphNode): string {
+  for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
+    const stop = reach.stopped(node.id, port);
+    if (stop) return told(c, stop);
+  }
+  return `${capital(node.name)} leads nowhere that is heard.`;
+}
+
+function told(c: Case, stop: Closed): string {
+  const node = nodeOf(c.graph, stop.node);
+  if (!stop.gate) return `${capital(node.name)} ${stop.why}.`;
+  if (stop.param === undefined) return `${capital(node.name)} ${stop.why}.`;
+  const control = node.controls[stop.param];
+  return control
+    ? `${controlLabel(c.instrument, control)} ${stop.why}.`
+    : `${capital(node.name)} ${stop.why}.`;
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,0 +1,63 @@
+import type { Instrument } from '../../instrument/schema';
+import type { Patch } from '../../patch/schema';
+import { phraseToNotes, type TimedNote } from '../../sequence/phrase';
+import { boundsOf } from '../bounds';
+import { compile } from '../compile';
+import { reachOf } from '../reach';
+import { examineEnvelopes } from './envelope';
+import { examineFilters } from './filter';
+import type { Case, Finding, Mend } from './finding';
+import { examineIdle } from './idle';
+import { examinePaths } from './paths';
+import { examinePulses } from './pulse';
+import { examineSync } from './sync';
+
+export type { Finding, Mend, Severity } from './finding';
+export { controlLabel } from './finding';
+
+const RANK = { silent: 0, wrong: 1, idle: 2 };
+
+/**
+ * Says why a patch is silent, what in it is hardly meant, and which recorded controls change nothing, worst first. Works
+ * on the compiled graph: it knows modules, not names of knobs.
+ * @param notes keys it is judged by; the patch's own phrase unless given
+ */
+export function diagnose(
+  instrument: Instrument,
+  patch: Patch,
+  notes: readonly TimedNote[] = phraseToNotes(patch.phrase, patch.tempo),
+): Finding[] {
+  const given = openCase(instrument, patch, notes);
+  const silence = examinePaths(given);
+  // With everything closed nothing else could be said: look at what would be heard once the silence is mended.
+  const open = silence.reduce(
+    (c, f) => (f.mend ? openCase(instrument, applyMend(c.patch, f.mend), notes) : c),
+    given,
+  );
+  const reach = reachOf(open.graph, open.bounds);
+  const findings = [
+    ...silence,
+    ...examineFilters(open, reach),
+    ...examineEnvelopes(open, reach),
+    ...examinePulses(open, reach),
+    ...examineSync(open, reach),
+    ...examineIdle(open, reach),
+  ];
+  return findings.sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+}
+
+function openCase(instrument: Instrument, patch: Patch, notes: readonly TimedNote[]): Case {
+  const graph = compile(instrument, patch);
+  return { instrument, patch, graph, bounds: boundsOf(graph, notes), notes };
+}
+
+/** A patch with a mend applied. */
+export function applyMend(patch: Patch, mend: Mend): Patch {
+  const settings = { ...patch.settings };
+  for (const [id, setting] of Object.entries(mend.settings)) {
+    if (setting) settings[id] = setting;
+    else delete settings[id];
+  }
+  const pull = new Set(mend.pull ?? []);
+  return { ...patch, settings, cables: patch.cables.filter((c) => !pull.has(c.id)) };
+}

@@ -1,0 +1,132 @@
+import type { Bounds } from './bounds';
+import { isQuiet } from './bounds';
+import type { Edge, Graph, GraphNode } from './graph';
+import { edgesFrom, nodeOf } from './graph';
+import { moduleSpec } from './catalogue';
+
+/** Why nothing passes from an input of a module to its outputs. */
+export interface Closed {
+  node: string;
+  /** Parameter that closes it, when one does. */
+  param?: string;
+  /** Input whose silence closes it, when one does. */
+  port?: string;
+  /** Can it be opened by turning something up, or is it another mode of the module? */
+  gate: boolean;
+  /** In words: `is at 0`, `has no pitch` ... */
+  why: string;
+}
+
+/** Why an input does not matter at a module, or undefined when it does. */
+export function closedAt(node: GraphNode, port: string, bounds: Bounds): Closed | undefined {
+  const zero = (param: string): Closed | undefined =>
+    Number(node.params[param]) === 0
+      ? { node: node.id, param, gate: true, why: 'is at 0' }
+      : undefined;
+  switch (node.kind) {
+    case 'mixer':
+      return zero(port.replace('in', 'gain'));
+    case 'attenuator':
+      return zero('gain');
+    case 'output':
+      return zero('level');
+    case 'amplifier':
+      if (port === 'in' && bounds.input(node.id, 'cv')[1] <= 0) {
+        return { node: node.id, port: 'cv', gate: true, why: 'is never opened' };
+      }
+      return port === 'velocity' ? zero('velocity') : undefined;
+    case 'ring': {
+      const other = port === 'a' ? 'b' : 'a';
+      return isQuiet(bounds.input(node.id, other))
+        ? { node: node.id, port: other, gate: true, why: 'has only one input' }
+        : undefined;
+    }
+    case 'oscillator':
+      return closedAtOscillator(node, port);
+    default:
+      return undefined;
+  }
+}
+
+function closedAtOscillator(node: GraphNode, port: string): Closed | undefined {
+  if (port === 'width' && node.params.wave !== 'pulse') {
+    return { node: node.id, param: 'wave', gate: false, why: 'has a width only as pulse' };
+  }
+  if (port === 'sync' && node.params.sync !== 'on') {
+    return { node: node.id, param: 'sync', gate: false, why: 'is not synced' };
+  }
+  return undefined;
+}
+
+/** What is heard of a graph: outputs from which something reaches the output socket. */
+export interface Reach {
+  /** True when a change at this output can be heard. */
+  heard(node: string, port: string): boolean;
+  /** True when any output of the module is heard. */
+  nodeHeard(node: string): boolean;
+  /** First thing that stops this output on its way, undefined when it is heard or leads nowhere. */
+  stopped(node: string, port: string): Closed | undefined;
+}
+
+/** Walks the graph back from its output, through every input that matters. */
+export function reachOf(graph: Graph, bounds: Bounds): Reach {
+  const heard = new Set<string>();
+  const queue = [graph.output];
+  heard.add(`${graph.output}.out`);
+  const seen = new Set<string>();
+  while (queue.length > 0) {
+    const id = queue.shift()!;
+    const node = nodeOf(graph, id);
+    for (const edge of graph.edges) {
+      if (edge.to.node !== id || !portMatters(node, edge.to.port, heard)) continue;
+      const key = `${edge.from.node}.${edge.from.port}>${edge.to.node}.${edge.to.port}`;
+      if (seen.has(key) || closedAt(node, edge.to.port, bounds)) continue;
+      seen.add(key);
+      heard.add(`${edge.from.node}.${edge.from.port}`);
+      queue.push(edge.from.node);
+    }
+  }
+  const nodeHeard = (id: string): boolean =>
+    Object.keys(moduleSpec(nodeOf(graph, id).kind).outputs).some((p) => heard.has(`${id}.${p}`));
+  return {
+    heard: (node, port) => heard.has(`${node}.${port}`),
+    nodeHeard,
+    stopped: (node, port) => firstStop(graph, bounds, nodeHeard, node, port),
+  };
+}
+
+/** Whether an input changes any of the outputs that are heard. */
+function portMatters(node: GraphNode, port: string, heard: ReadonlySet<string>): boolean {
+  if (node.kind !== 'oscillator') return true;
+  const sound = heard.has(`${node.id}.out`);
+  const master = heard.has(`${node.id}.sync`);
+  if (port === 'width') return sound;
+  // Noise has no cycle: pitch and sync matter only to what is synced to it.
+  return master || (sound && node.params.wave !== 'noise');
+}
+
+function firstStop(
+  graph: Graph,
+  bounds: Bounds,
+  nodeHeard: (id: string) => boolean,
+  node: string,
+  port: string,
+  seen = new Set<string>(),
+): Closed | undefined {
+  const key = `${node}.${port}`;
+  if (seen.has(key)) return undefined;
+  seen.add(key);
+  const onward: Edge[] = edgesFrom(graph, node, port);
+  for (const edge of onward) {
+    const closed = closedAt(nodeOf(graph, edge.to.node), edge.to.port, bounds);
+    if (closed) return closed;
+  }
+  for (const edge of onward) {
+    if (nodeHeard(edge.to.node)) continue;
+    for (const next of Object.keys(moduleSpec(nodeOf(graph, edge.to.node).kind).outputs)) {
+      const found = firstStop(graph, bounds, nodeHeard, edge.to.node, next, seen);
+      if (found) return found;
+    }
+  }
+  return undefined;
+}

@@ -1,0 +1,221 @@
+import type { ModuleSpec } from '../circuit/catalogue';
+import { isModuleKind, moduleSpec } from '../circuit/catalogue';
+import type { Instrument, Module, Scale, Taper } from './schema';
+import { isSwitched } from './schema';
+
+/** Something wrong in a document, at a JSON pointer. */
+export interface Problem {
+  pointer: string;
+  message: string;
+}
+
+/**
+ * Checks what a schema cannot say of an instrument: that everything it names is there, that ports and parameters exist,
+ * that scales and tapers run one way, that no two controls claim one parameter.
+ * @returns problems, empty when the definition is sound
+ */
+export function checkInstrument(instrument: Instrument): Problem[] {
+  const problems: Problem[] = [];
+  const report = (pointer: string, message: string): void =>
+    void problems.push({ pointer, message });
+  unique(instrument.sections, '/sections', report);
+  unique(instrument.controls, '/controls', report);
+  unique(instrument.jacks, '/jacks', report);
+  unique(instrument.circuit.modules, '/circuit/modules', report);
+  unique(instrument.revisions, '/revisions', report);
+  const specs = checkModules(instrument, report);
+  checkControls(instrument, specs, report);
+  checkWires(instrument, specs, report);
+  checkStates(instrument, report);
+  return problems;
+}
+
+type Report = (pointer: string, message: string) => void;
+
+function unique(items: readonly { id: string }[], pointer: string, report: Report): void {
+  const seen = new Set<string>();
+  items.forEach((item, i) => {
+    if (seen.has(item.id)) report(`${pointer}/${i}/id`, `"${item.id}" is used twice.`);
+    seen.add(item.id);
+  });
+}
+
+function checkModules(instrument: Instrument, report: Report): Map<string, ModuleSpec> {
+  const specs = new Map<string, ModuleSpec>();
+  const check = (module: Module, pointer: string): ModuleSpec | undefined => {
+    if (!isModuleKind(module.kind)) {
+      report(`${pointer}/kind`, `There is no module kind "${module.kind}".`);
+      return undefined;
+    }
+    const spec = moduleSpec(module.kind);
+    for (const [name, value] of Object.entries(module.params)) {
+      checkParam(spec, module.kind, name, value, `${pointer}/params/${name}`, report);
+    }
+    return spec;
+  };
+  instrument.circuit.modules.forEach((module, i) => {
+    const spec = check(module, `/circuit/modules/${i}`);
+    if (spec) specs.set(module.id, spec);
+  });
+  if (!instrument.circuit.modules.some((m) => m.kind === 'output')) {
+    report('/circuit/modules', 'There is no module of kind "output": nothing could be heard.');
+  }
+  instrument.revisions.forEach((revision, r) =>
+    revision.modules.forEach((module, i) => {
+      const pointer = `/revisions/${r}/modules/${i}`;
+      const spec = check(module, pointer);
+      const original = specs.get(module.id);
+      if (!original) report(`${pointer}/id`, `There is no module "${module.id}" to exchange.`);
+      else if (spec) checkSamePorts(original, spec, pointer, report);
+    }),
+  );
+  return specs;
+}
+
+function checkSamePorts(a: ModuleSpec, b: ModuleSpec, pointer: string, report: Report): void {
+  for (const side of ['inputs', 'outputs', 'params'] as const) {
+    for (const name of Object.keys(a[side])) {
+      if (!(name in b[side])) report(`${pointer}/kind`, `It lacks "${name}" of what it replaces.`);
+    }
+  }
+}
+
+function checkParam(
+  spec: ModuleSpec,
+  kind: string,
+  name: string,
+  value: number | string,
+  pointer: string,
+  report: Report,
+): void {
+  const param = Object.hasOwn(spec.params, name) ? spec.params[name] : undefined;
+  if (!param) return report(pointer, `A ${kind} has no parameter "${name}".`);
+  if (param.kind === 'choice') {
+    if (!param.choices.includes(String(value))) {
+      report(pointer, `"${value}" is none of ${param.choices.join(', ')}.`);
+    }
+  } else if (typeof value !== 'number') {
+    report(pointer, `${name} is a number in ${param.unit || 'no unit'}.`);
+  } else if (value < param.lo || value > param.hi) {
+    report(pointer, `${name} runs from ${param.lo} to ${param.hi} ${param.unit}.`);
+  }
+}
+
+function checkControls(
+  instrument: Instrument,
+  specs: ReadonlyMap<string, ModuleSpec>,
+  report: Report,
+): void {
+  const sections = new Set(instrument.sections.map((s) => s.id));
+  const kinds = new Map(instrument.circuit.modules.map((m) => [m.id, m.kind]));
+  const claimed = new Map<string, string>();
+  instrument.controls.forEach((control, i) => {
+    const pointer = `/controls/${i}`;
+    if (!sections.has(control.section)) {
+      report(`${pointer}/section`, `There is no section "${control.section}".`);
+    }
+    if (!isSwitched(control) && control.scale)
+      checkScale(control.scale, `${pointer}/scale`, report);
+    if (isSwitched(control)) {
+      unique(control.positions, `${pointer}/positions`, report);
+      if (!control.positions.some((p) => p.id === control.rest)) {
+        report(`${pointer}/rest`, `There is no position "${control.rest}".`);
+      }
+    }
+    control.bindings.forEach((bound, b) => {
+      const at = `${pointer}/bindings/${b}`;
+      const spec = specs.get(bound.module);
+      if (!spec) return report(`${at}/module`, `There is no module "${bound.module}".`);
+      const key = `${bound.module}.${bound.param}`;
+      const other = claimed.get(key);
+      if (other) report(at, `"${other}" sets ${key} already.`);
+      claimed.set(key, control.id);
+      const kind = kinds.get(bound.module)!;
+      if ('taper' in bound) {
+        checkTaper(bound.taper, `${at}/taper`, report);
+        const param = spec.params[bound.param];
+        if (param?.kind !== 'number') {
+          report(`${at}/param`, `A ${kind} has no parameter "${bound.param}" that is a number.`);
+        }
+        return;
+      }
+      if (!isSwitched(control)) return;
+      for (const position of control.positions) {
+        const value = bound.values[position.id];
+        if (value === undefined) {
+          report(`${at}/values`, `Position "${position.id}" has no value.`);
+        } else {
+          checkParam(spec, kind, bound.param, value, `${at}/values/${position.id}`, report);
+        }
+      }
+    });
+  });
+}
+
+function checkScale(scale: Scale, pointer: string, report: Report): void {
+  const { marks } = scale;
+  const rises = (f: (i: number) => number): boolean =>
+    marks.every((_, i) => i === 0 || f(i) > f(i - 1));
+  if (!rises((i) => marks[i]!.at)) report(`${pointer}/marks`, 'Marks must follow one another.');
+  if (!rises((i) => marks[i]!.value) && !rises((i) => -marks[i]!.value)) {
+    report(`${pointer}/marks`, 'The numbers must rise all the way, or fall all the way.');
+  }
+}
+
+function checkTaper(taper: Taper, pointer: string, report: Report): void {
+  if (taper.kind !== 'table') {
+    if (taper.lo === taper.hi) report(pointer, 'Both ends of the taper are the same.');
+    return;
+  }
+  const { points } = taper;
+  if (!points.every((p, i) => i === 0 || p[0] > points[i - 1]![0])) {
+    report(`${pointer}/points`, 'Points must follow one another along the travel.');
+  }
+  const steps = points.slice(1).map((p, i) => Math.sign(p[1] - points[i]![1]));
+  if (!steps.every((s) => s === steps[0] && s !== 0)) {
+    report(`${pointer}/points`, 'The values must rise all the way, or fall all the way.');
+  }
+}
+
+function checkWires(
+  instrument: Instrument,
+  specs: ReadonlyMap<string, ModuleSpec>,
+  report: Report,
+): void {
+  const jacks = new Set(instrument.jacks.map((j) => j.id));
+  const known = (port: string, side: 'inputs' | 'outputs', pointer: string): void => {
+    const [module = '', name = ''] = port.split('.');
+    const spec = specs.get(module);
+    if (!spec) report(pointer, `There is no module "${module}".`);
+    else if (!Object.hasOwn(spec[side], name)) {
+      report(pointer, `"${module}" has no ${side === 'inputs' ? 'input' : 'output'} "${name}".`);
+    }
+  };
+  instrument.circuit.wires.forEach((wire, i) => {
+    const pointer = `/circuit/wires/${i}`;
+    known(wire.from, 'outputs', `${pointer}/from`);
+    known(wire.to, 'inputs', `${pointer}/to`);
+    if (wire.normalOf !== undefined && !jacks.has(wire.normalOf)) {
+      report(`${pointer}/normalOf`, `There is no jack "${wire.normalOf}".`);
+    }
+  });
+  instrument.jacks.forEach((jack, i) =>
+    known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`),
+  );
+}
+
+function checkStates(instrument: Instrument, report: Report): void {
+  const controls = new Map(instrument.controls.map((c) => [c.id, c]));
+  for (const name of ['start', 'init'] as const) {
+    for (const [id, value] of Object.entries(instrument[name].settings)) {
+      const pointer = `/${name}/settings/${id}`;
+      const control = controls.get(id);
+      if (!control) report(pointer, `There is no control "${id}".`);
+      else if (isSwitched(control)) {
+        if (!control.positions.some((p) => p.id === value)) {
+          report(pointer, `${control.name} has no position "${value}".`);
+        }
+      } else if (typeof value !== 'number') report(pointer, 'Expected a share of travel, 0 to 1.');
+    }
+  }
+}

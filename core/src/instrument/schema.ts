@@ -1,0 +1,234 @@
+import { z } from 'zod';
+
+/** Version of the instrument file format that this code reads and writes. */
+export const INSTRUMENT_FORMAT_VERSION = 1;
+
+const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
+const words = z.string().min(1).max(80);
+const prose = z.string().max(2000);
+const finite = z.number().min(-1e6).max(1e6);
+/** Share of a control's travel: 0 one end stop, 1 the other. */
+const travel = z.number().min(0).max(1);
+
+/** Physical units that a control may stand for. */
+export const unitSchema = z.enum(['', 'Hz', 's', 'st', 'cents', '%', 'V', 'dB', 'oct', 'x']);
+export type Unit = z.infer<typeof unitSchema>;
+
+/** How travel becomes a physical value. Tables are joined by a monotone cubic. */
+export const taperSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('linear'), lo: finite, hi: finite, unit: unitSchema }),
+  z.object({
+    kind: z.literal('exponential'),
+    lo: z.number().positive().max(1e6),
+    hi: z.number().positive().max(1e6),
+    unit: unitSchema,
+  }),
+  z.object({
+    kind: z.literal('table'),
+    points: z
+      .array(z.tuple([travel, finite]))
+      .min(2)
+      .max(64),
+    unit: unitSchema,
+  }),
+]);
+export type Taper = z.infer<typeof taperSchema>;
+
+/** The numbers printed around a control; readings between the marks are linear. */
+export const scaleSchema = z.object({
+  marks: z
+    .array(z.object({ at: travel, value: finite }))
+    .min(2)
+    .max(64),
+  /** Smallest printed division, in the scale's own numbers. */
+  division: z.number().positive().max(1e6),
+  unit: unitSchema.default(''),
+});
+export type Scale = z.infer<typeof scaleSchema>;
+
+const place = z.object({
+  x: z.number().min(0).max(4000),
+  y: z.number().min(0).max(4000),
+  /** Diameter of a knob, length of a slider or wheel, width of a switch; in panel units. */
+  size: z.number().min(8).max(600),
+});
+
+const controlBase = {
+  id,
+  section: id,
+  /** As printed on the panel. */
+  name: words,
+  place,
+  /** Where to find it, in words, when the name does not say it. */
+  where: z.string().max(80).optional(),
+  /** Presses that lead to a parameter without a control of its own. */
+  route: z.array(words).max(12).optional(),
+  /** A depth, send or amount: taken out of the way before a new sound is built. */
+  amount: z.boolean().optional(),
+};
+
+export const continuousKinds = ['knob', 'slider', 'encoder', 'menu', 'wheel', 'pedal'] as const;
+export const switchedKinds = ['rotary', 'toggle', 'button'] as const;
+
+const binding = { module: id, param: id };
+
+export const continuousControlSchema = z.object({
+  ...controlBase,
+  kind: z.enum(continuousKinds),
+  /** Degrees from one end stop to the other, for what turns. */
+  sweep: z.number().min(30).max(360).default(300),
+  scale: scaleSchema.optional(),
+  /** A display that shows the physical value itself, with so many decimals. */
+  display: z.object({ decimals: z.number().int().min(0).max(4) }).optional(),
+  rest: travel,
+  bindings: z
+    .array(
+      z.object({
+        ...binding,
+        taper: taperSchema,
+        /** What the parameter amounts to on this instrument: an envelope amount of gain 1 may be 5 octaves. */
+        reads: z.object({ unit: unitSchema, factor: finite }).optional(),
+      }),
+    )
+    .max(8),
+});
+export type ContinuousControl = z.infer<typeof continuousControlSchema>;
+
+export const switchedControlSchema = z.object({
+  ...controlBase,
+  kind: z.enum(switchedKinds),
+  positions: z
+    .array(z.object({ id, name: words }))
+    .min(2)
+    .max(64),
+  rest: id,
+  bindings: z
+    .array(z.object({ ...binding, values: z.record(id, z.union([finite, words])) }))
+    .max(8),
+});
+export type SwitchedControl = z.infer<typeof switchedControlSchema>;
+
+export const controlSchema = z.union([continuousControlSchema, switchedControlSchema]);
+export type Control = ContinuousControl | SwitchedControl;
+
+/** The part that a section plays in the order of work; see `rebuild/order`. */
+export const stageSchema = z.enum([
+  'output',
+  'oscillators',
+  'mixer',
+  'amplifier',
+  'filter',
+  'filter-envelope',
+  'modulation',
+  'effects',
+  'keys',
+  'performance',
+]);
+export type Stage = z.infer<typeof stageSchema>;
+
+export const sectionSchema = z.object({
+  id,
+  name: words,
+  stage: stageSchema,
+  x: z.number().min(0).max(4000),
+  y: z.number().min(0).max(4000),
+  width: z.number().positive().max(4000),
+  height: z.number().positive().max(4000),
+});
+export type Section = z.infer<typeof sectionSchema>;
+
+export const moduleSchema = z.object({
+  id,
+  /** A kind of the module catalogue. */
+  kind: id,
+  name: words.optional(),
+  params: z.record(id, z.union([finite, words])).default({}),
+});
+export type Module = z.infer<typeof moduleSchema>;
+
+const port = z.string().regex(/^[a-z0-9][a-z0-9-]*\.[a-z0-9][a-z0-9-]*$/, 'expected module.port');
+
+export const wireSchema = z.object({
+  from: port,
+  to: port,
+  /** The jack whose plug breaks this wire: the wire is that jack's normal. */
+  normalOf: id.optional(),
+});
+export type Wire = z.infer<typeof wireSchema>;
+
+export const jackSchema = z.object({
+  id,
+  section: id,
+  name: words,
+  place,
+  signal: z.enum(['audio', 'pitch', 'modulation', 'gate', 's-trigger', 'clock']),
+  direction: z.enum(['in', 'out']),
+  /** For pitch jacks: volts an octave or hertz a volt. */
+  standard: z.enum(['V/oct', 'Hz/V']).optional(),
+  port,
+});
+export type Jack = z.infer<typeof jackSchema>;
+
+export const revisionSchema = z.object({
+  id,
+  name: words,
+  note: prose.optional(),
+  /** Modules that stand in the place of those with the same id. */
+  modules: z.array(moduleSchema).max(64),
+});
+export type Revision = z.infer<typeof revisionSchema>;
+
+const memorySchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('none') }),
+  z.object({
+    kind: z.literal('slots'),
+    banks: z.number().int().min(1).max(128),
+    slots: z.number().int().min(1).max(1024),
+    nameLength: z.number().int().min(0).max(64),
+  }),
+]);
+
+const sequencerSchema = z.object({
+  id,
+  name: words,
+  kind: z.enum(['two-pass', 'rows', 'multi-track', 'arpeggio']),
+  steps: z.number().int().min(1).max(256),
+});
+
+/** An instrument: its panel, and the circuit behind it. Shapes and units are those of the fields. */
+export const instrumentSchema = z.object({
+  format: z.literal('hurrel-instrument'),
+  version: z.literal(INSTRUMENT_FORMAT_VERSION),
+  id,
+  maker: words,
+  name: words,
+  summary: prose,
+  panel: z.object({
+    width: z.number().positive().max(4000),
+    height: z.number().positive().max(4000),
+  }),
+  sections: z.array(sectionSchema).min(1).max(64),
+  controls: z.array(controlSchema).min(1).max(600),
+  jacks: z.array(jackSchema).max(600).default([]),
+  circuit: z.object({
+    modules: z.array(moduleSchema).min(1).max(400),
+    wires: z.array(wireSchema).max(2000),
+  }),
+  revisions: z.array(revisionSchema).max(16).default([]),
+  sequencers: z.array(sequencerSchema).max(16).default([]),
+  memory: memorySchema,
+  /** How the panel is brought to a known start: every control at its own rest but for these. */
+  start: z.object({ note: prose, settings: z.record(id, z.union([travel, id])) }),
+  /** A plain sounding patch to begin from. */
+  init: z.object({ note: prose, settings: z.record(id, z.union([travel, id])) }),
+});
+export type Instrument = z.infer<typeof instrumentSchema>;
+/** An instrument as it may be written in a file, defaults left out. */
+export type InstrumentSource = z.input<typeof instrumentSchema>;
+
+/** Value of a control: share of travel for what moves continuously, id of a position for what is switched. */
+export type Value = number | string;
+
+export const isSwitched = (control: Control): control is SwitchedControl => 'positions' in control;

@@ -1,0 +1,4 @@
+export * from './spectrum';
+export * from './pitch';
+export * from './level';
+export * from './picture';

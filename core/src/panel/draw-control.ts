@@ -1,0 +1,165 @@
+import type { ContinuousControl, Control, SwitchedControl } from '../instrument/schema';
+import { isSwitched } from '../instrument/schema';
+import type { Setting } from '../patch/schema';
+import { formatValue, soundingValue } from '../reading/format';
+import { positionToAngle } from '../reading/dial';
+import { CELL_HEIGHT, liesDown, switchCells, turns } from './place';
+import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
+
+/** Draws a control as it is recorded: kinds of setting differ by shape, not by colour alone. */
+export function drawControl(control: Control, setting: Setting | undefined): Shape[] {
+  if (isSwitched(control)) return drawSwitch(control, setting);
+  return turns(control) ? drawDial(control, setting) : drawTravel(control, setting);
+}
+
+const path = (pen: Pen, d: string): Shape => ({ kind: 'path', pen, d });
+const text = (lettering: Lettering, x: number, y: number, size: number, words: string): Shape => ({
+  kind: 'text',
+  lettering,
+  x,
+  y,
+  size,
+  text: words,
+});
+
+const scalePen = (setting: Setting | undefined): Pen =>
+  !setting ? 'scale-empty' : setting.kind === 'any' ? 'scale-any' : 'scale';
+
+/** What stands on the face: short, without the unit that the scale shares. */
+export function faceReading(control: Control, setting: Setting | undefined): string {
+  if (!setting) return '–';
+  if (setting.kind === 'any') return 'any';
+  return formatValue(control, soundingValue(control, setting)).replace(/ (st|cents)$/, '');
+}
+
+const reading = (
+  control: Control,
+  setting: Setting | undefined,
+  x: number,
+  y: number,
+  size: number,
+): Shape =>
+  text(
+    !setting || setting.kind === 'any' ? 'reading-faint' : 'reading',
+    x,
+    y,
+    size,
+    faceReading(control, setting),
+  );
+
+const clip = (words: string, most: number): string =>
+  words.length > most ? `${words.slice(0, most - 1).trimEnd()}…` : words;
+
+/** Name under a control, and under it what the ear listens for. */
+function lettering(control: Control, setting: Setting | undefined, x: number, y: number): Shape[] {
+  const shapes = [text('name', x, y, 11.5, control.name)];
+  if (setting?.kind === 'ear')
+    shapes.push(text('target', x, y + 11.5, 10, clip(setting.target, 17)));
+  return shapes;
+}
+
+function drawDial(control: ContinuousControl, setting: Setting | undefined): Shape[] {
+  const { x, y, size } = control.place;
+  const r = size / 2;
+  const half = control.sweep / 2;
+  const angle = (p: number): number => positionToAngle(p, control.sweep);
+  const shapes: Shape[] = [path(scalePen(setting), arc(x, y, r, -half, half))];
+  if (setting && setting.kind !== 'any') {
+    const marks = control.scale?.marks.map((m) => m.at) ?? [0, 0.5, 1];
+    for (const at of marks) shapes.push(path('tick', spoke(x, y, r + 1, r + 4, angle(at))));
+  }
+  if (setting?.kind === 'set') {
+    shapes.push(path('mark', spoke(x, y, r - 5, r + 6, angle(Number(setting.value)))));
+  }
+  if (setting?.kind === 'range') {
+    shapes.push(path('band', arc(x, y, r, angle(setting.from), angle(setting.to))));
+    for (const end of [setting.from, setting.to]) {
+      shapes.push(path('band-end', spoke(x, y, r - 5, r + 6, angle(end))));
+    }
+    shapes.push(path('guess', spoke(x, y, r - 9, r + 2, angle(setting.best))));
+  }
+  if (setting?.kind === 'ear') {
+    const [tip] = [spoke(x, y, r - 3, r + 2, angle(Number(setting.near)))];
+    shapes.push(path('guess', tip));
+    const a = (angle(Number(setting.near)) * Math.PI) / 180;
+    shapes.push(path('ear', circle(x + (r + 5.5) * Math.sin(a), y - (r + 5.5) * Math.cos(a), 4)));
+  }
+  shapes.push(reading(control, setting, x, y + 4.5, size >= 64 ? 17 : size >= 50 ? 14 : 12));
+  shapes.push(...lettering(control, setting, x, y + r + 15));
+  return shapes;
+}
+
+function drawTravel(control: ContinuousControl, setting: Setting | undefined): Shape[] {
+  const { x, y, size } = control.place;
+  const top = y - size / 2;
+  const bottom = y + size / 2;
+  const at = (p: number): number => bottom - p * size;
+  const shapes: Shape[] = [];
+  if (control.kind === 'wheel') shapes.push(path('body', box(x - 9, top - 4, 18, size + 8)));
+  if (control.kind === 'pedal') {
+    shapes.push(path('body', `M${x - 7} ${top - 4}h14l4 ${size + 8}h-22Z`));
+  }
+  shapes.push(path(scalePen(setting), line(x, top, x, bottom)));
+  if (setting && setting.kind !== 'any') {
+    const marks = control.scale?.marks.map((m) => m.at) ?? [0, 0.5, 1];
+    for (const p of marks) shapes.push(path('tick', line(x - 7, at(p), x - 3, at(p))));
+  }
+  if (setting?.kind === 'set') {
+    const p = at(Number(setting.value));
+    shapes.push(path('mark', line(x - 10, p, x + 10, p)));
+  }
+  if (setting?.kind === 'range') {
+    shapes.push(path('band', line(x, at(setting.from), x, at(setting.to))));
+    for (const end of [setting.from, setting.to]) {
+      shapes.push(path('band-end', line(x - 9, at(end), x + 9, at(end))));
+    }
+    shapes.push(path('guess', line(x - 4, at(setting.best), x + 12, at(setting.best))));
+  }
+  if (setting?.kind === 'ear') {
+    const p = at(Number(setting.near));
+    shapes.push(path('guess', line(x - 4, p, x + 4, p)), path('ear', circle(x + 9, p, 4)));
+  }
+  shapes.push(reading(control, setting, x, top - 9, 13));
+  shapes.push(...lettering(control, setting, x, bottom + 17));
+  return shapes;
+}
+
+function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Shape[] {
+  const cells = switchCells(control);
+  const value = setting && setting.kind !== 'any' ? soundingValue(control, setting) : undefined;
+  const shapes: Shape[] = [];
+  control.positions.forEach((position, i) => {
+    const cell = cells[i]!;
+    const on = position.id === value;
+    const pen: Pen = on
+      ? 'cell-on'
+      : !setting
+        ? 'cell-empty'
+        : setting.kind === 'any'
+          ? 'cell-any'
+          : 'cell';
+    shapes.push(path(pen, box(cell.x, cell.y, cell.width, cell.height)));
+    const lamp = control.kind === 'button';
+    if (lamp) {
+      shapes.push(path(on ? 'lamp-on' : 'lamp', circle(cell.x + 8, cell.y + CELL_HEIGHT / 2, 3)));
+    }
+    shapes.push(
+      text(
+        on ? 'word-on' : value === undefined ? 'word-faint' : 'word',
+        cell.x + cell.width / 2 + (lamp ? 6 : 0),
+        cell.y + CELL_HEIGHT / 2 + 4,
+        11.5,
+        position.name,
+      ),
+    );
+    if (on && setting?.kind === 'ear') {
+      shapes.push(path('ear', circle(cell.x + cell.width + 2, cell.y + CELL_HEIGHT / 2, 4)));
+    }
+  });
+  const bottom = cells.at(-1)!.y + CELL_HEIGHT;
+  const named = setting?.kind === 'any' ? { ...control, name: `${control.name}: any` } : control;
+  shapes.push(
+    ...lettering(named, setting, control.place.x, bottom + (liesDown(control) ? 14 : 15)),
+  );
+  return shapes;
+}

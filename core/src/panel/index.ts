@@ -1,0 +1,4 @@
+export * from './shape';
+export * from './place';
+export * from './draw-control';
+export * from './codes';

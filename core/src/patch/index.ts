@@ -1,0 +1,6 @@
+export * from './schema';
+export * from './check';
+export * from './create';
+export * from './diff';
+export * from './merge';
+export * from './note-line';

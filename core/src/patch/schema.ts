@@ -1,0 +1,92 @@
+import { z } from 'zod';
+
+/** Version of the patch file format that this code reads and writes. */
+export const PATCH_FORMAT_VERSION = 1;
+
+const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
+const travel = z.number().min(0).max(1);
+/** Share of travel 0..1, or the id of a position. */
+export const valueSchema = z.union([travel, id]);
+
+/**
+ * What was recorded of one control. The absence of a setting means: not recorded yet.
+ * - `set`: exactly this.
+ * - `range`: anywhere from `from` to `to`; `best` is the best guess inside.
+ * - `ear`: against a stated target, near a value.
+ * - `any`: does not matter in this patch.
+ */
+export const settingSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('set'), value: valueSchema }),
+  z
+    .strictObject({ kind: z.literal('range'), from: travel, to: travel, best: travel })
+    .refine((r) => r.from <= r.best && r.best <= r.to, 'expected from <= best <= to'),
+  z.strictObject({
+    kind: z.literal('ear'),
+    target: z.string().trim().min(1).max(200),
+    near: valueSchema,
+  }),
+  z.strictObject({ kind: z.literal('any') }),
+]);
+export type Setting = z.infer<typeof settingSchema>;
+
+export const roles = ['bass', 'lead', 'arpeggio', 'drum', 'pad', 'effect', 'other'] as const;
+
+export const phraseNoteSchema = z.strictObject({
+  /** Quarter notes from the start of the phrase. */
+  beat: z.number().min(0).max(256),
+  /** Quarter notes that the key is held. */
+  length: z.number().positive().max(256),
+  /** MIDI number. */
+  note: z.number().int().min(0).max(127),
+  velocity: z.number().int().min(1).max(127),
+});
+export type PhraseNote = z.infer<typeof phraseNoteSchema>;
+
+export const checkpointSchema = z.strictObject({
+  /** Section after whose movements one stops to listen. */
+  after: id,
+  /** MIDI number of the key to play. */
+  note: z.number().int().min(0).max(127),
+  /** What one should hear. */
+  hear: z.string().trim().min(1).max(300),
+});
+export type Checkpoint = z.infer<typeof checkpointSchema>;
+
+export const cableSchema = z.strictObject({
+  id,
+  from: id.optional(),
+  to: id.optional(),
+  /** Left in, but not in use. */
+  inactive: z.boolean().optional(),
+  note: z.string().max(200).optional(),
+});
+export type Cable = z.infer<typeof cableSchema>;
+
+/** What a person did to a panel, and what belongs to that sound. */
+export const patchSchema = z.strictObject({
+  format: z.literal('hurrel-patch'),
+  version: z.literal(PATCH_FORMAT_VERSION),
+  name: z.string().trim().min(1).max(80),
+  instrument: id,
+  /** Revision of the instrument; absent when it has only one. */
+  revision: id.optional(),
+  song: z.string().trim().max(80).default(''),
+  role: z.enum(roles).default('other'),
+  /** Quarter notes a minute. */
+  tempo: z.number().min(20).max(400).default(120),
+  /** What it is for and how it should sound. */
+  about: z.string().max(2000).default(''),
+  settings: z.record(id, settingSchema).default({}),
+  /** Notes on controls and sections, by `control:id` or `section:id`. */
+  notes: z
+    .record(z.string().regex(/^(control|section):[a-z0-9][a-z0-9-]{0,47}$/), z.string().max(1000))
+    .default({}),
+  cables: z.array(cableSchema).max(600).default([]),
+  phrase: z.array(phraseNoteSchema).max(512).default([]),
+  checkpoints: z.array(checkpointSchema).max(64).default([]),
+});
+export type Patch = z.infer<typeof patchSchema>;
+/** A patch as it may be written in a file, defaults left out. */
+export type PatchSource = z.input<typeof patchSchema>;

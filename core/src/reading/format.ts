@@ -1,0 +1,94 @@
+import type { ContinuousControl, Control, Unit, Value } from '../instrument/schema';
+import { isSwitched } from '../instrument/schema';
+import type { Setting } from '../patch/schema';
+import { positionToClock } from './dial';
+import { readingStyle, scaleDecimals } from './resolution';
+import { meanings, scaleReading } from './taper';
+import { formatPhysical, formatTrimmed } from './unit';
+
+/** What one reads on the panel at a value: `6.5`, `2:30`, `412 ms`, `70%`, `pulse`. */
+export function formatValue(control: Control, value: Value): string {
+  if (isSwitched(control)) {
+    return control.positions.find((p) => p.id === value)?.name ?? String(value);
+  }
+  const position = Number(value);
+  switch (readingStyle(control)) {
+    case 'display':
+      return formatDisplay(control, position);
+    case 'printed': {
+      const scale = control.scale!;
+      const decimals = scaleDecimals(scale.division) + 1;
+      const suffix = scale.unit === '' ? '' : scale.unit === '%' ? '%' : ` ${scale.unit}`;
+      return noMinusZero(formatTrimmed(scaleReading(scale, position), decimals)) + suffix;
+    }
+    case 'clock':
+      return positionToClock(position, control.sweep);
+    case 'percent':
+      return `${formatTrimmed(position * 100, 1)}%`;
+  }
+}
+
+function formatDisplay(control: ContinuousControl, position: number): string {
+  const meaning = meanings(control)[0]!;
+  const number = noMinusZero(meaning.value(position).toFixed(control.display!.decimals));
+  return meaning.unit === '' ? number : `${number} ${meaning.unit}`;
+}
+
+const noMinusZero = (text: string): string => (/^-0(\.0*)?$/.test(text) ? text.slice(1) : text);
+
+/** A setting in one line: `3.5–4, best 3.7`, `near 2:30 until the beat stops`, `any`; `?` when not recorded. */
+export function formatSetting(control: Control, setting: Setting | undefined): string {
+  if (!setting) return '?';
+  switch (setting.kind) {
+    case 'set':
+      return formatValue(control, setting.value);
+    case 'range':
+      return `${formatValue(control, setting.from)}–${formatValue(control, setting.to)}, best ${formatValue(control, setting.best)}`;
+    case 'ear':
+      return `near ${formatValue(control, setting.near)}, ${setting.target}`;
+    case 'any':
+      return 'any';
+  }
+}
+
+/** Text that the reading parser turns into the same setting again, within what the panel resolves. */
+export function readingText(control: Control, setting: Setting | undefined): string {
+  if (!setting) return '?';
+  switch (setting.kind) {
+    case 'set':
+      return formatValue(control, setting.value);
+    case 'range':
+      return `${formatValue(control, setting.from)} to ${formatValue(control, setting.to)} best ${formatValue(control, setting.best)}`;
+    case 'ear':
+      return `~${formatValue(control, setting.near)} ${setting.target}`;
+    case 'any':
+      return '*';
+  }
+}
+
+/** A physical value that a control stands for. */
+export interface PhysicalValue {
+  value: number;
+  unit: Unit;
+  text: string;
+}
+
+/** What a value means in hertz, seconds, cents ...; undefined for switches and controls bound to nothing. */
+export function physicalValue(control: Control, value: Value): PhysicalValue | undefined {
+  if (isSwitched(control) || typeof value === 'string') return undefined;
+  const meaning = meanings(control)[0];
+  if (!meaning) return undefined;
+  const physical = meaning.value(value);
+  return {
+    value: physical,
+    unit: meaning.unit,
+    text: formatPhysical(physical, meaning.unit),
+  };
+}
+
+/** The value a setting sounds with: its own, its best guess, where it is near; else where the control rests. */
+export function soundingValue(control: Control, setting: Setting | undefined): Value {
+  if (!setting || setting.kind === 'any') return control.rest;
+  if (setting.kind === 'set') return setting.value;
+  return setting.kind === 'range' ? setting.best : setting.near;
+}

@@ -1,0 +1,3 @@
+export * from './order';
+export * from './time';
+export * from './plan';

@@ -1,0 +1,238 @@
+import type { Control, Instrument, Value } from '../instrument/schema';
+import { isSwitched } from '../instrument/schema';
+import { startPositions, initPositions } from '../patch/create';
+import type { Checkpoint, Patch, Setting } from '../patch/schema';
+import { formatSetting, formatValue, soundingValue } from '../reading/format';
+import { sameReading } from '../reading/resolution';
+import { inWorkingOrder, sectionsInOrder } from './order';
+import { defaultTimes, movementSeconds, type HandTimes } from './time';
+
+/** What the panel is known to show before the rebuild. */
+export type PanelBefore = Record<string, Setting>;
+
+/** One movement of a hand. */
+export interface Movement {
+  kind: 'movement';
+  /** Stable name of the step: the control's id. */
+  id: string;
+  control: string;
+  section: string;
+  /** What one reads now; `?` when that is not known. */
+  from: string;
+  /** What one shall read: the best guess of a range, the neighbourhood of a target. */
+  to: string;
+  fromValue?: Value;
+  toValue: Value;
+  /** `turn right`, `up`, `press twice` ...; absent when the way is not known. */
+  way?: string;
+  /** Both ends, when anywhere between will do. */
+  range?: [string, string];
+  /** What decides, when it is the ear. */
+  target?: string;
+  note?: string;
+  route?: string[];
+  seconds: number;
+}
+
+/** A stop to listen. */
+export interface Listening {
+  kind: 'listening';
+  id: string;
+  checkpoint: Checkpoint;
+}
+
+export type Step = Movement | Listening;
+
+export interface RebuildPlan {
+  steps: Step[];
+  /** Estimate in seconds, reaches between sections included. */
+  seconds: number;
+  /** Controls that the patch does not record: they stay where they are. */
+  unknown: string[];
+}
+
+/** The panel at the instrument's start. */
+export const panelAtStart = (instrument: Instrument): PanelBefore =>
+  settingsOf(startPositions(instrument));
+
+/** The panel after the instrument's init patch. */
+export const panelAtInit = (instrument: Instrument): PanelBefore =>
+  settingsOf(initPositions(instrument));
+
+const settingsOf = (values: Record<string, Value>): PanelBefore =>
+  Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { kind: 'set', value }]));
+
+/**
+ * The movements that turn a panel into a patch, in working order, only what differs, with the patch's checkpoints behind
+ * the sections they belong to.
+ */
+export function planRebuild(
+  instrument: Instrument,
+  before: PanelBefore,
+  patch: Patch,
+  times: HandTimes = defaultTimes,
+): RebuildPlan {
+  const steps: Step[] = [];
+  let seconds = 0;
+  let hand: string | undefined;
+  const controls = inWorkingOrder(instrument);
+  for (const stop of stops(instrument, controls, patch)) {
+    for (const control of stop.controls) {
+      const target = patch.settings[control.id];
+      if (!target || !mustMove(control, before[control.id], target)) continue;
+      const movement = toMovement(control, before[control.id], target, patch, times);
+      // The hand starts wherever it is: only going from one section to another is a reach.
+      if (hand !== undefined && hand !== stop.section) seconds += times.reach;
+      hand = stop.section;
+      seconds += movement.seconds;
+      steps.push(movement);
+    }
+    if (stop.clearing) continue;
+    patch.checkpoints.forEach((checkpoint, i) => {
+      if (checkpoint.after === stop.section) {
+        steps.push({ kind: 'listening', id: `listen-${i}`, checkpoint });
+      }
+    });
+  }
+  const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
+  return { steps, seconds, unknown };
+}
+
+/** A visit to a section. */
+interface Stop {
+  section: string;
+  /** Only what the last sound left on and this one does not want is taken out of the way. */
+  clearing: boolean;
+  controls: Control[];
+}
+
+/** Output first, then amounts that go back to rest, section by section, then every section in working order. */
+function stops(instrument: Instrument, controls: Control[], patch: Patch): Stop[] {
+  const clears = (c: Control): boolean => {
+    const target = patch.settings[c.id];
+    return c.amount === true && target?.kind === 'set' && sameReading(c, c.rest, target.value);
+  };
+  const sections = sectionsInOrder(instrument);
+  const visit = (id: string, clearing: boolean): Stop => ({
+    section: id,
+    clearing,
+    controls: controls.filter((c) => c.section === id && clears(c) === clearing),
+  });
+  const outputs = sections.filter((s) => s.stage === 'output');
+  const others = sections.filter((s) => s.stage !== 'output');
+  return [
+    ...outputs.map((s) => visit(s.id, false)),
+    ...sections.map((s) => visit(s.id, true)),
+    ...others.map((s) => visit(s.id, false)),
+  ];
+}
+
+/** Whether a hand must go there: not when the panel shows a reading that will do already. */
+export function mustMove(control: Control, before: Setting | undefined, target: Setting): boolean {
+  if (target.kind === 'any') return false;
+  if (!before || before.kind === 'any') return true;
+  if (target.kind === 'ear') {
+    // Found by ear once already, against the same target, near the same place.
+    return !(
+      before.kind === 'ear' &&
+      before.target === target.target &&
+      sameReading(control, before.near, target.near)
+    );
+  }
+  // What was set by ear stands somewhere near: that is good enough for a range, not for an exact reading.
+  if (before.kind === 'range') {
+    return !(fits(control, before.from, target) && fits(control, before.to, target));
+  }
+  if (before.kind === 'ear' && target.kind === 'set' && !isSwitched(control)) return true;
+  return !fits(control, soundingValue(control, before), target);
+}
+
+function fits(control: Control, value: Value, target: Setting): boolean {
+  if (target.kind === 'set') return sameReading(control, target.value, value);
+  return (
+    target.kind === 'range' &&
+    typeof value === 'number' &&
+    value >= target.from - 1e-9 &&
+    value <= target.to + 1e-9
+  );
+}
+
+function toMovement(
+  control: Control,
+  before: Setting | undefined,
+  target: Setting,
+  patch: Patch,
+  times: HandTimes,
+): Movement {
+  const known = before && before.kind !== 'any' ? before : undefined;
+  const toValue = soundingValue(control, target);
+  const fromValue = known && soundingValue(control, known);
+  const note = patch.notes[`control:${control.id}`];
+  const way = fromValue === undefined ? undefined : wayFrom(control, fromValue, toValue);
+  return {
+    kind: 'movement',
+    id: control.id,
+    control: control.id,
+    section: control.section,
+    from: known ? formatSetting(control, known) : '?',
+    to: formatValue(control, toValue),
+    ...(fromValue === undefined ? {} : { fromValue }),
+    toValue,
+    ...(way ? { way } : {}),
+    ...(target.kind === 'range'
+      ? {
+          range: [formatValue(control, target.from), formatValue(control, target.to)] as [
+            string,
+            string,
+          ],
+        }
+      : {}),
+    ...(target.kind === 'ear' ? { target: target.target } : {}),
+    ...(note ? { note } : {}),
+    ...(control.route ? { route: control.route } : {}),
+    seconds: movementSeconds(control, target.kind === 'ear', times),
+  };
+}
+
+const PRESSES = ['', 'once', 'twice', 'three times', 'four times', 'five times', 'six times'];
+
+function wayFrom(control: Control, from: Value, to: Value): string | undefined {
+  if (isSwitched(control)) {
+    const at = control.positions.findIndex((p) => p.id === from);
+    const goal = control.positions.findIndex((p) => p.id === to);
+    if (at < 0 || goal < 0 || at === goal) return undefined;
+    if (control.kind === 'button') {
+      const presses = (goal - at + control.positions.length) % control.positions.length;
+      return `press ${PRESSES[presses] ?? `${presses} times`}`;
+    }
+    return control.kind === 'toggle'
+      ? 'switch over'
+      : `${Math.abs(goal - at)} ${goal > at ? 'on' : 'back'}`;
+  }
+  const up = Number(to) > Number(from);
+  if (to === from) return undefined;
+  switch (control.kind) {
+    case 'knob':
+    case 'encoder':
+      return up ? 'turn right' : 'turn left';
+    case 'pedal':
+      return up ? 'toe down' : 'heel down';
+    default:
+      return up ? 'push up' : 'pull down';
+  }
+}
+
+/** The panel when the first `count` steps of a plan are done: what one hears there. */
+export function panelAfter(
+  before: PanelBefore,
+  plan: RebuildPlan,
+  patch: Patch,
+  count: number,
+): PanelBefore {
+  const panel = { ...before };
+  for (const step of plan.steps.slice(0, count)) {
+    const setting = step.kind === 'movement' ? patch.settings[step.control] : undefined;
+    if (step.kind === 'movement' && setting) panel[step.control] = setting;
+  }
+  return panel;
+}

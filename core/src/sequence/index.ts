@@ -1,0 +1,2 @@
+export * from './allocate';
+export * from './phrase';

@@ -1,0 +1,3 @@
+export * from './engine';
+export * from './random';
+export * from './render';

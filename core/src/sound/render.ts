@@ -1,0 +1,45 @@
+import type { Graph } from '../circuit/graph';
+import { createEngine, FULL_SCALE_VOLTS, type EngineOptions } from './engine';
+import { BLOCK } from './kernel';
+
+export interface RenderOptions extends EngineOptions {
+  seconds: number;
+  /** Ports to record besides the output, as `node.port`; one value a block. */
+  watch?: readonly string[];
+  /** Asked between blocks; rendering stops when it says true. */
+  cancelled?: () => boolean;
+}
+
+export interface Rendering {
+  sampleRate: number;
+  /** Samples at the output; 1 stands for 10 V. */
+  samples: Float32Array;
+  /** Watched ports, in the port's unit, the last value of each block. */
+  watched: Record<string, Float32Array>;
+  /** Samples between two watched values. */
+  watchEvery: number;
+}
+
+/** Renders what a graph sounds like while keys are played. */
+export function render(graph: Graph, options: RenderOptions): Rendering {
+  const length = Math.max(1, Math.round(options.seconds * options.sampleRate));
+  const blocks = Math.ceil(length / BLOCK);
+  const engine = createEngine(graph, options);
+  const samples = new Float32Array(length);
+  const out = engine.port(graph.output, 'out');
+  const watched: Record<string, Float32Array> = {};
+  const taps = (options.watch ?? []).map((name) => {
+    const [node = '', port = ''] = name.split('.');
+    const values = (watched[name] = new Float32Array(blocks));
+    return { values, buffer: engine.port(node, port) };
+  });
+  for (let block = 0; block < blocks; block++) {
+    if (block % 64 === 0 && options.cancelled?.()) break;
+    const from = block * BLOCK;
+    const n = Math.min(BLOCK, length - from);
+    engine.advance(n);
+    for (let i = 0; i < n; i++) samples[from + i] = out[i]! / FULL_SCALE_VOLTS;
+    for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
+  }
+  return { sampleRate: options.sampleRate, samples, watched, watchEvery: BLOCK };
+}

@@ -1,0 +1,4 @@
+export * from './pitch';
+export * from './note';
+export * from './time';
+export * from './level';
