@@ -58,8 +58,11 @@ function outputBounds(
     case 'keyboard': {
       const tune = param('tune') / 1200;
       const volts = notes.map((n) => midiToVolts(n.note) + tune);
+      // A hair's breadth: keys that only give 0 V in this phrase are quiet, but not unconnected.
       const pitch: Interval =
-        volts.length > 0 ? [Math.min(...volts), Math.max(...volts)] : [tune, tune];
+        volts.length > 0
+          ? [Math.min(...volts) - 1e-9, Math.max(...volts) + 1e-9]
+          : [tune - 1e-9, tune + 1e-9];
       const open: Interval = notes.length > 0 ? [0, 5] : ZERO;
       const velocity: Interval = notes.length > 0 ? [0, 5] : ZERO;
       return { pitch1: pitch, pitch2: pitch, gate: open, trigger: open, velocity };

@@ -1,5 +1,6 @@
 export * from './schema';
 export * from './check';
+export * from './setting';
 export * from './create';
 export * from './diff';
 export * from './merge';

@@ -2,3 +2,4 @@ export * from './pitch';
 export * from './note';
 export * from './time';
 export * from './level';
+export * from './duration';

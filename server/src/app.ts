@@ -1,0 +1,58 @@
+import { OpenAPIHono } from '@hono/zod-openapi';
+import { bodyLimit } from 'hono/body-limit';
+import { compress } from 'hono/compress';
+import type { Config } from './config';
+import { onError, Problem } from './problem';
+import { computeRoutes } from './routes/compute';
+import { instrumentRoutes } from './routes/instruments';
+import { patchRoutes } from './routes/patches';
+import { progressRoutes } from './routes/progress';
+import { jsonOnly, type Services } from './routes/shared';
+import { sheetRoutes } from './routes/sheet';
+import { versionRoutes } from './routes/versions';
+import { contentPolicy, passcodeGate, sameOrigin } from './security';
+
+/** Largest request body. The largest real document, an instrument of 600 controls, takes a third of it. */
+const MAX_BODY = 1024 * 1024;
+
+/** Everything under /api/v1, typed from end to end. */
+const api = (services: Services) =>
+  new OpenAPIHono()
+    .route('/', instrumentRoutes(services))
+    .route('/', patchRoutes(services))
+    .route('/', versionRoutes(services))
+    .route('/', computeRoutes(services))
+    .route('/', progressRoutes(services))
+    .route('/', sheetRoutes(services));
+
+export type Api = ReturnType<typeof api>;
+
+export function createApp(services: Services, config: Config): OpenAPIHono {
+  const app = new OpenAPIHono();
+  app.onError(onError);
+  app.use(contentPolicy);
+  app.use(sameOrigin(config));
+  if (config.passcode) app.use(passcodeGate(config.passcode));
+  app.use(compress());
+  app.use(
+    '/api/*',
+    bodyLimit({
+      maxSize: MAX_BODY,
+      onError: () => {
+        throw new Problem(413, 'Too large', 'A request may hold 1 MB at most.');
+      },
+    }),
+  );
+  app.use('/api/*', jsonOnly);
+  app.get('/api/v1/health', (c) => c.json({ ok: true }));
+  app.route('/api/v1', api(services));
+  app.doc31('/api/v1/openapi.json', {
+    openapi: '3.1.0',
+    info: { title: 'Hurrel', version: '1', description: 'Panels, what they do, and how to rebuild them.' },
+    servers: [{ url: '/' }],
+  });
+  app.all('/api/*', (c) => {
+    throw new Problem(404, 'Not found', `There is nothing at ${c.req.method} ${c.req.path}.`);
+  });
+  return app;
+}

@@ -1,0 +1,17 @@
+import { patchSchema } from '@hurrel/core';
+import { invalid, zodErrors } from '../problem';
+import type { InstrumentStore } from '../store/instruments';
+import type { PatchStore } from '../store/patches';
+import { demoInstruments, demoPatches } from './library';
+
+/** Fills an empty library with the demo data; one that holds an instrument already is left alone. */
+export async function loadDemo(instruments: InstrumentStore, patches: PatchStore): Promise<void> {
+  const present = await instruments.list();
+  if (present.length > 0) return;
+  for (const source of demoInstruments) await instruments.add(source);
+  for (const source of demoPatches) {
+    const parsed = patchSchema.safeParse(source);
+    if (!parsed.success) throw invalid(zodErrors(parsed.error));
+    await patches.create(parsed.data, 'demo library');
+  }
+}

@@ -1,0 +1,67 @@
+import type { Context } from 'hono';
+import { HTTPException } from 'hono/http-exception';
+import type { ContentfulStatusCode } from 'hono/utils/http-status';
+import type { z } from '@hono/zod-openapi';
+
+/** A field of a request that is wrong, at a JSON pointer (`/query/page`, `/settings/cutoff/value`). */
+export interface FieldError {
+  pointer: string;
+  message: string;
+}
+
+/** A refusal, told as a problem document (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: ContentfulStatusCode,
+    readonly title: string,
+    readonly detail: string,
+    readonly errors: FieldError[] = [],
+    readonly extra: Record<string, unknown> = {},
+  ) {
+    super(detail);
+  }
+}
+
+export const notFound = (what: string, id: string): Problem =>
+  new Problem(404, 'Not found', `There is no ${what} "${id}".`);
+
+export function problemResponse(c: Context, problem: Problem): Response {
+  const body = {
+    type: 'about:blank',
+    title: problem.title,
+    status: problem.status,
+    detail: problem.detail,
+    ...(problem.errors.length > 0 ? { errors: problem.errors } : {}),
+    ...problem.extra,
+  };
+  return c.body(JSON.stringify(body), problem.status, { 'content-type': 'application/problem+json' });
+}
+
+const token = (part: PropertyKey): string => String(part).replace(/~/g, '~0').replace(/\//g, '~1');
+
+/** What Zod found wrong, as fields; `prefix` says which part of the request it was. */
+export const zodErrors = (error: z.ZodError, prefix = ''): FieldError[] =>
+  error.issues.slice(0, 50).map((issue) => ({
+    pointer: `${prefix}/${issue.path.map(token).join('/')}`.replace(/\/$/, '') || '/',
+    message: issue.message,
+  }));
+
+/** Problem of a request that does not have the shape that was asked for. */
+export function invalid(errors: FieldError[]): Problem {
+  const first = errors[0]!;
+  return new Problem(422, 'Invalid request', `${first.pointer}: ${first.message}`, errors);
+}
+
+/** Turns whatever was thrown into a problem document; only what nobody foresaw is a 500. */
+export function onError(error: Error, c: Context): Response {
+  if (error instanceof Problem) return problemResponse(c, error);
+  if (error instanceof HTTPException) {
+    const title = error.status === 400 ? 'Malformed request' : 'Refused';
+    return problemResponse(c, new Problem(error.status as ContentfulStatusCode, title, error.message || title));
+  }
+  console.error(error);
+  return problemResponse(
+    c,
+    new Problem(500, 'Internal error', 'The server made a mistake. Nothing was stored.'),
+  );
+}

@@ -1,0 +1,196 @@
+import { createRoute, z } from '@hono/zod-openapi';
+import {
+  diagnose,
+  expectedReadings,
+  formatSetting,
+  noteToMidi,
+  notesEnd,
+  panelAtInit,
+  panelAtStart,
+  type PanelBefore,
+  parseReading,
+  phraseToNotes,
+  physicalValue,
+  planRebuild,
+  readingText,
+  type RebuildPlan,
+  settingSchema,
+  soundingValue,
+  type TimedNote,
+  wavFormats,
+} from '@hurrel/core';
+import { invalid } from '../problem';
+import { body, json, resolveSubject, router, type Services, type Subject, subjectSchema } from './shared';
+
+const parseRequest = z.strictObject({
+  instrument: z.string().max(64),
+  control: z.string().max(64),
+  text: z.string().max(1000),
+});
+const parseResult = z.object({
+  setting: settingSchema.nullable().openapi({ description: 'null: not recorded' }),
+  reading: z.string(),
+  text: z.string(),
+  physical: z.object({ value: z.number(), unit: z.string(), text: z.string() }).optional(),
+});
+
+const noteRequest = z.strictObject({
+  note: z.union([z.number().int().min(0).max(127), z.string().max(8)]),
+  start: z.number().min(0).max(120).default(0),
+  duration: z.number().positive().max(120).default(0.5),
+  velocity: z.number().int().min(1).max(127).default(100),
+});
+const notes = z.array(noteRequest).max(512).optional();
+
+const renderRequest = subjectSchema.safeExtend({
+  notes,
+  seconds: z.number().positive().max(60).optional(),
+  sampleRate: z.number().int().min(8000).max(192000).default(48000),
+  format: z.enum(wavFormats).default('24'),
+  seed: z.number().int().min(0).max(4294967295).default(1),
+});
+
+const checkRequest = subjectSchema.safeExtend({ notes });
+const finding = z.object({
+  id: z.string(),
+  severity: z.enum(['silent', 'wrong', 'idle']),
+  title: z.string(),
+  why: z.string(),
+  controls: z.array(z.string()),
+  mend: z
+    .object({
+      text: z.string(),
+      settings: z.record(z.string(), settingSchema.nullable()),
+      pull: z.array(z.string()).optional(),
+    })
+    .optional(),
+});
+
+const rebuildRequest = z.object({
+  from: z.union([z.enum(['start', 'init']), subjectSchema]),
+  to: subjectSchema,
+});
+const rebuildResult = z.custom<RebuildPlan>().openapi({
+  type: 'object',
+  description: 'steps in order, seconds (an estimate), controls that are not recorded',
+});
+
+function readNotes(given: z.infer<typeof notes>, subject: Subject): TimedNote[] {
+  if (!given) return phraseToNotes(subject.patch.phrase, subject.patch.tempo);
+  return given.map((n, i) => {
+    const midi = typeof n.note === 'number' ? n.note : noteToMidi(n.note);
+    if (midi === undefined || midi < 0 || midi > 127) {
+      throw invalid([{ pointer: `/notes/${i}/note`, message: `"${n.note}" is no note: expected C3, F#2 or 0 to 127` }]);
+    }
+    return { note: midi, start: n.start, duration: n.duration, velocity: n.velocity };
+  });
+}
+
+async function panelBefore(
+  services: Services,
+  from: z.infer<typeof rebuildRequest>['from'],
+  target: Subject,
+): Promise<PanelBefore> {
+  if (from === 'start') return panelAtStart(target.instrument);
+  if (from === 'init') return panelAtInit(target.instrument);
+  const before = await resolveSubject(services, from, '/from');
+  if (before.instrument.id !== target.instrument.id) {
+    throw invalid([
+      { pointer: '/from', message: `That patch is for ${before.instrument.name}: expected one for ${target.instrument.name}.` },
+    ]);
+  }
+  return before.patch.settings;
+}
+
+export const computeRoutes = (services: Services) =>
+  router()
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/readings/parse',
+        request: { body: body(parseRequest) },
+        responses: json(parseResult, 'What a reading was understood as'),
+      }),
+      async (c) => {
+        const { instrument: id, control: controlId, text } = c.req.valid('json');
+        const instrument = await services.instruments.find(id);
+        if (!instrument) throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
+        const control = instrument.controls.find((k) => k.id === controlId);
+        if (!control) {
+          throw invalid([{ pointer: '/control', message: `${instrument.name} has no control "${controlId}".` }]);
+        }
+        const parsed = parseReading(text, control);
+        if (!parsed.ok) {
+          throw invalid([
+            { pointer: '/text', message: `${parsed.message} Expected ${expectedReadings(control)}.` },
+          ]);
+        }
+        const setting = parsed.setting;
+        const physical = setting && physicalValue(control, soundingValue(control, setting));
+        return c.json(
+          {
+            setting,
+            reading: formatSetting(control, setting ?? undefined),
+            text: readingText(control, setting ?? undefined),
+            ...(physical ? { physical } : {}),
+          },
+          200,
+        );
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/check',
+        request: { body: body(checkRequest) },
+        responses: json(z.object({ items: z.array(finding) }), 'Findings, worst first'),
+      }),
+      async (c) => {
+        const wanted = c.req.valid('json');
+        const subject = await resolveSubject(services, wanted);
+        const items = diagnose(subject.instrument, subject.patch, readNotes(wanted.notes, subject));
+        return c.json({ items }, 200);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/rebuild',
+        request: { body: body(rebuildRequest) },
+        responses: json(rebuildResult, 'The movements from one panel to a patch'),
+      }),
+      async (c) => {
+        const { from, to } = c.req.valid('json');
+        const target = await resolveSubject(services, to, '/to');
+        const before = await panelBefore(services, from, target);
+        return c.json(planRebuild(target.instrument, before, target.patch), 200);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/render',
+        request: { body: body(renderRequest) },
+        responses: {
+          ...json(z.any(), ''),
+          200: {
+            description: 'WAV, mono; a sample of 1 stands for 10 V at the output',
+            content: { 'audio/wav': { schema: z.string().openapi({ format: 'binary' }) } },
+          },
+        },
+      }),
+      async (c) => {
+        const { sampleRate, format, seed, seconds, notes: given, ...source } = c.req.valid('json');
+        const subject = await resolveSubject(services, source);
+        const keys = readNotes(given, subject);
+        const wav = await services.renderer.wav({
+          ...subject,
+          notes: keys,
+          seconds: seconds ?? Math.min(60, notesEnd(keys) + 1),
+          sampleRate,
+          format,
+          seed,
+        });
+        return c.body(wav as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'audio/wav' }) as never;
+      },
+    );

@@ -1,0 +1,69 @@
+import { createRoute, z } from '@hono/zod-openapi';
+import { instrumentSchema, type InstrumentSource, patchSchema } from '@hurrel/core';
+import { body, created, idParam, instrumentDocument, json, router, type Services } from './shared';
+
+const summary = z
+  .object({ id: z.string(), maker: z.string(), name: z.string(), summary: z.string(), controls: z.number() })
+  .openapi('InstrumentSummary');
+
+/** JSON Schemas of the open file formats, made from the schemas that the server itself checks with. */
+export const fileSchemas = {
+  instrument: () => z.toJSONSchema(instrumentSchema, { io: 'input', target: 'draft-2020-12' }),
+  patch: () => z.toJSONSchema(patchSchema, { io: 'input', target: 'draft-2020-12' }),
+};
+
+export const instrumentRoutes = (services: Services) =>
+  router()
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/instruments',
+        responses: json(z.object({ items: z.array(summary) }), 'All instruments'),
+      }),
+      async (c) => {
+        const all = await services.instruments.list();
+        return c.json(
+          {
+            items: all.map(({ id, maker, name, summary: text, controls }) => ({
+              id,
+              maker,
+              name,
+              summary: text,
+              controls: controls.length,
+            })),
+          },
+          200,
+        );
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/instruments',
+        request: { body: body(z.custom<InstrumentSource>().openapi({ type: 'object' })) },
+        responses: created(instrumentDocument, 'The instrument that was stored'),
+      }),
+      async (c) => c.json(await services.instruments.add(c.req.valid('json')), 201),
+    )
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/instruments/{id}',
+        request: { params: idParam },
+        responses: json(instrumentDocument, 'An instrument'),
+      }),
+      async (c) => c.json(await services.instruments.get(c.req.valid('param').id), 200),
+    )
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/schemas/{file}',
+        request: { params: z.object({ file: z.enum(['instrument.json', 'patch.json']) }) },
+        responses: json(z.record(z.string(), z.unknown()), 'JSON Schema of a file format'),
+      }),
+      (c) => {
+        const { file } = c.req.valid('param');
+        const schema = file === 'patch.json' ? fileSchemas.patch() : fileSchemas.instrument();
+        return c.json(schema as Record<string, unknown>, 200);
+      },
+    );

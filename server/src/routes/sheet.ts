@@ -1,0 +1,52 @@
+import { createRoute, z } from '@hono/zod-openapi';
+import { panelAtInit, panelAtStart, planRebuild } from '@hurrel/core';
+import { invalid } from '../problem';
+import { makeSheet } from '../sheet/sheet';
+import { idParam, json, router, type Services } from './shared';
+
+const query = z.object({
+  from: z
+    .string()
+    .regex(/^[A-Za-z0-9-]{1,64}$/, 'not an id, start or init')
+    .default('start'),
+});
+
+export const sheetRoutes = (services: Services) =>
+  router().openapi(
+    createRoute({
+      method: 'get',
+      path: '/patches/{id}/sheet.pdf',
+      request: { params: idParam, query },
+      responses: {
+        ...json(z.any(), ''),
+        200: {
+          description: 'One A4 page: panel and movements',
+          content: { 'application/pdf': { schema: z.string().openapi({ format: 'binary' }) } },
+        },
+      },
+    }),
+    async (c) => {
+      const { from } = c.req.valid('query');
+      const { patch, version } = await services.patches.get(c.req.valid('param').id);
+      const instrument = await services.instruments.get(patch.instrument);
+      const before = await panelFrom(services, from, patch.instrument);
+      const panel =
+        before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
+      const plan = planRebuild(instrument, panel, patch);
+      const pdf = await makeSheet({ instrument, patch, plan, from: before.name, version });
+      return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
+        'content-type': 'application/pdf',
+        'content-disposition': `inline; filename="${patch.name.replace(/[^\w -]/g, '_')}.pdf"`,
+      }) as never;
+    },
+  );
+
+async function panelFrom(services: Services, from: string, instrument: string) {
+  if (from === 'start') return { name: 'the instrument’s start' };
+  if (from === 'init') return { name: 'its init patch' };
+  const other = await services.patches.get(from);
+  if (other.patch.instrument !== instrument) {
+    throw invalid([{ pointer: '/query/from', message: 'That patch is for another instrument.' }]);
+  }
+  return { name: other.patch.name, panel: other.patch.settings };
+}

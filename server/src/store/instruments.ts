@@ -1,0 +1,60 @@
+import { checkInstrument, type Instrument, instrumentSchema } from '@hurrel/core';
+import type { Database } from '../db/database';
+import { InstrumentEntity } from '../db/entities';
+import { invalid, notFound, Problem, zodErrors } from '../problem';
+
+export class InstrumentStore {
+  /** Definitions never change once stored, so they are parsed once. */
+  private readonly parsed = new Map<string, Instrument>();
+
+  constructor(private readonly database: Database) {}
+
+  async list(): Promise<Instrument[]> {
+    const rows = await this.database.source.getRepository(InstrumentEntity).find({ order: { id: 'ASC' } });
+    return Promise.all(rows.map((row) => this.get(row.id)));
+  }
+
+  async find(id: string): Promise<Instrument | undefined> {
+    const known = this.parsed.get(id);
+    if (known) return known;
+    const row = await this.database.source.getRepository(InstrumentEntity).findOneBy({ id });
+    if (!row) return undefined;
+    const instrument = instrumentSchema.parse(JSON.parse(row.document));
+    this.parsed.set(id, instrument);
+    return instrument;
+  }
+
+  async get(id: string): Promise<Instrument> {
+    const found = await this.find(id);
+    if (!found) throw notFound('instrument', id);
+    return found;
+  }
+
+  /** Stores a definition that has been checked as a whole. */
+  async add(source: unknown): Promise<Instrument> {
+    const instrument = readInstrument(source);
+    await this.database.write(async (manager) => {
+      const rows = manager.getRepository(InstrumentEntity);
+      if (await rows.existsBy({ id: instrument.id })) {
+        throw new Problem(409, 'Already there', `There is an instrument "${instrument.id}" already: give this one another id.`, [
+          { pointer: '/id', message: 'used already' },
+        ]);
+      }
+      await rows.insert({
+        id: instrument.id,
+        document: JSON.stringify(instrument),
+        createdAt: new Date().toISOString(),
+      });
+    });
+    return instrument;
+  }
+}
+
+/** An instrument read from a document, or a problem that names every fault of it. */
+export function readInstrument(source: unknown): Instrument {
+  const parsed = instrumentSchema.safeParse(source);
+  if (!parsed.success) throw invalid(zodErrors(parsed.error));
+  const faults = checkInstrument(parsed.data);
+  if (faults.length > 0) throw invalid(faults);
+  return parsed.data;
+}

@@ -1,0 +1,27 @@
+import { existsSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { serveStatic } from '@hono/node-server/serve-static';
+import type { OpenAPIHono } from '@hono/zod-openapi';
+
+/** Serves the built interface; every address that is no file and no API is a page of it. */
+export function serveWeb(app: OpenAPIHono, folder: string): void {
+  const index = join(folder, 'index.html');
+  if (!existsSync(index)) {
+    app.get('*', (c) => c.text('The interface has not been built yet: run npm start.', 503));
+    return;
+  }
+  const page = readFileSync(index, 'utf8');
+  app.get('/', (c) => c.html(page, 200, { 'cache-control': 'no-cache' }));
+  app.get(
+    '*',
+    serveStatic({
+      root: relative(process.cwd(), folder) || '.',
+      onFound: (path, c) => {
+        // Names with a hash in them never change what they hold.
+        const hashed = /-[A-Z0-9]{8}\./.test(path);
+        c.header('cache-control', hashed ? 'public, max-age=31536000, immutable' : 'no-cache');
+      },
+    }),
+  );
+  app.get('*', (c) => c.html(page, 200, { 'cache-control': 'no-cache' }));
+}

@@ -1,0 +1,56 @@
+import { inject, InjectionToken } from '@angular/core';
+import type { Instrument, Patch } from '@hurrel/core';
+import type { Api } from '@hurrel/server';
+import { hc, type InferResponseType } from 'hono/client';
+
+const client = () => hc<Api>('/api/v1');
+export type ApiClient = ReturnType<typeof client>;
+
+/** The HTTP interface, typed from the server's own routes. */
+export const API = new InjectionToken<ApiClient>('api', { factory: client });
+export const injectApi = (): ApiClient => inject(API);
+
+export interface StoredPatch {
+  id: string;
+  version: number;
+  createdAt: string;
+  updatedAt: string;
+  patch: Patch;
+}
+export type PatchSummary = InferResponseType<ApiClient['patches']['$get'], 200>['items'][number];
+export type InstrumentSummary = InferResponseType<ApiClient['instruments']['$get'], 200>['items'][number];
+export type { Instrument };
+
+/** What the server refused, or that it could not be reached. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly body: { current?: StoredPatch; errors?: { pointer: string; message: string }[] } = {},
+  ) {
+    super(message);
+  }
+
+  /** The request never arrived, or the answer never came back. */
+  get offline(): boolean {
+    return this.status === 0;
+  }
+}
+
+/** Reads an answer, or throws what the server's problem document says. */
+export async function answer<T>(request: Promise<{ ok: boolean; status: number; json(): Promise<unknown> }>): Promise<T> {
+  let response;
+  try {
+    response = await request;
+  } catch {
+    throw new ApiError(0, 'The server does not answer.');
+  }
+  if (response.ok) return (await response.json()) as T;
+  let problem: { detail?: string } & ApiError['body'] = {};
+  try {
+    problem = (await response.json()) as typeof problem;
+  } catch {
+    // Not one of ours: a proxy's page, say. The status tells enough.
+  }
+  throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`, problem);
+}

@@ -1,0 +1,312 @@
+import { ChangeDetectionStrategy, Component, computed, effect, type ElementRef, HostListener, inject, signal, viewChild } from '@angular/core';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
+import { Store } from '@ngrx/store';
+import {
+  type Control,
+  controlCodes,
+  inWorkingOrder,
+  isSwitched,
+  type Mend,
+  nudge,
+  readingText,
+  type Setting,
+  settingWith,
+  soundingValue,
+} from '@hurrel/core';
+import { PatchActions } from '../patch/patch.actions';
+import { patchFeature } from '../patch/patch.reducer';
+import { LookService } from '../sound/look.service';
+import { PlayerService } from '../sound/player.service';
+import { type ControlMove, Panel } from '../ui/panel';
+import { ToastService } from '../ui/toasts';
+import { Entry } from './entry';
+import { Inspector } from './inspector';
+import { Piano } from './piano';
+import { Strip } from './strip';
+
+/** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
+@Component({
+  selector: 'hur-chart-page',
+  imports: [Panel, Inspector, Strip, Piano],
+  providers: [Entry, LookService],
+  templateUrl: './chart-page.html',
+  styleUrl: './chart-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ChartPage {
+  private readonly store = inject(Store);
+  private readonly modal = inject(NgbModal);
+  private readonly toasts = inject(ToastService);
+  protected readonly entry = inject(Entry);
+  protected readonly look = inject(LookService);
+  protected readonly player = inject(PlayerService);
+
+  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly chosenSection = signal<string | null>(null);
+  protected readonly jump = signal<string | null>(null);
+  protected readonly pictureNote = signal<number | null>(null);
+  private readonly panel = viewChild(Panel);
+  private readonly panelArea = viewChild<ElementRef<HTMLElement>>('panelArea');
+  private nudges = 0;
+
+  protected readonly note = computed(() => this.pictureNote() ?? this.patch()?.phrase[0]?.note ?? 48);
+  protected readonly control = computed(() => this.find(this.chosen()));
+  protected readonly faults = computed(() => {
+    const faults = new Map<string, 'silent' | 'wrong' | 'idle'>();
+    // Worst last, so that it is the one that shows.
+    for (const f of [...this.look.findings()].reverse()) {
+      for (const id of f.controls) faults.set(id, f.severity);
+    }
+    return faults;
+  });
+  protected readonly recorded = computed(() => Object.keys(this.patch()?.settings ?? {}).length);
+  protected readonly bubble = computed(() => {
+    const draft = this.entry.draft();
+    return draft && { control: draft.control.id, text: draft.text, wrong: draft.error !== null };
+  });
+
+  constructor() {
+    effect(() => {
+      const [instrument, patch] = [this.instrument(), this.patch()];
+      if (instrument && patch) this.look.look(instrument, patch, this.note());
+    });
+    effect((cleanup) => {
+      const area = this.panelArea()?.nativeElement;
+      if (!area) return;
+      // Not passive: turning a control must not scroll the page as well.
+      const turn = (event: WheelEvent): void => this.wheel(event);
+      area.addEventListener('wheel', turn, { passive: false });
+      cleanup(() => area.removeEventListener('wheel', turn));
+    });
+  }
+
+  protected choose(id: string): void {
+    if (this.chosen() !== id) this.commit();
+    this.chosen.set(id);
+    this.chosenSection.set(null);
+  }
+
+  protected chooseSection(id: string): void {
+    this.commit();
+    this.chosen.set(null);
+    this.chosenSection.set(id);
+  }
+
+  protected moved({ control, value, gesture }: ControlMove): void {
+    this.entry.cancel();
+    const setting = settingWith(this.settingOf(control.id), value);
+    this.store.dispatch(PatchActions.setControl({ control: control.id, setting, gesture }));
+  }
+
+  protected set(control: string, setting: Setting | null): void {
+    this.store.dispatch(PatchActions.setControl({ control, setting }));
+  }
+
+  protected writeNote(key: string, text: string): void {
+    this.store.dispatch(PatchActions.note({ key, text, gesture: `note-${key}` }));
+  }
+
+  protected mend(mend: Mend): void {
+    this.store.dispatch(PatchActions.mend({ mend }));
+    this.toasts.show(`${mend.text}: done.`, {
+      label: 'Undo',
+      run: () => this.store.dispatch(PatchActions.undo()),
+    });
+  }
+
+  /** Shows where a finding is. */
+  protected goTo(id: string): void {
+    this.panel()?.focus(id);
+  }
+
+  protected play(): void {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return;
+    if (this.player.playing()) this.player.stop();
+    else if (patch.phrase.length > 0) this.player.playPhrase(instrument, patch);
+    else this.player.playNote(instrument, patch, this.note());
+  }
+
+  protected playNote(note: number): void {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (instrument && patch) this.player.playNote(instrument, patch, note);
+  }
+
+  protected async openNotes(text = ''): Promise<void> {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return;
+    const { NoteLines } = await import('./note-lines');
+    const dialog = this.modal.open(NoteLines, { size: 'lg', ariaLabelledBy: 'note-lines-title' });
+    dialog.componentInstance.start(instrument, patch, text);
+    dialog.result.then(
+      (settings: Record<string, Setting | null>) => {
+        this.store.dispatch(PatchActions.setControls({ settings }));
+        this.toasts.show(`${Object.keys(settings).length} controls recorded from notes.`, {
+          label: 'Undo',
+          run: () => this.store.dispatch(PatchActions.undo()),
+        });
+      },
+      () => undefined,
+    );
+  }
+
+  @HostListener('document:paste', ['$event'])
+  protected paste(event: ClipboardEvent): void {
+    if (isField(event.target) || document.body.classList.contains('modal-open')) return;
+    const text = event.clipboardData?.getData('text/plain').trim() ?? '';
+    if (text === '') return;
+    event.preventDefault();
+    const control = this.control();
+    if (control && !/[\n;,]/.test(text) && text.length < 20) this.entry.type(control, text);
+    else void this.openNotes(text);
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (document.body.classList.contains('modal-open')) return;
+    const onControl = event.target instanceof Element && event.target.hasAttribute('data-control');
+    if (isField(event.target)) return;
+    if (this.jump() !== null) this.jumpKey(event);
+    else if (onControl && this.control()) this.controlKey(event, this.control()!);
+    else if (event.key === '/') this.startJump(event);
+    if (!event.defaultPrevented && event.key === ' ' && !isPressable(event.target)) {
+      event.preventDefault();
+      this.play();
+    }
+  }
+
+  /** Keys while a control has the focus. Typing starts a reading at once. */
+  private controlKey(event: KeyboardEvent, control: Control): void {
+    const draft = this.entry.open();
+    const setting = this.settingOf(control.id);
+    const done = (): void => event.preventDefault();
+    switch (event.key) {
+      case 'Tab':
+        if (!this.commit()) done();
+        return;
+      case 'Enter':
+        done();
+        if (!draft) this.entry.write(control, readingText(control, setting));
+        else if (this.commit()) this.step(event.shiftKey ? -1 : 1);
+        return;
+      case 'Escape':
+        this.entry.cancel();
+        return done();
+      case 'Backspace':
+        if (draft) this.entry.backspace();
+        return done();
+      case 'Delete':
+        if (!draft) this.set(control.id, null);
+        return done();
+    }
+    if (!draft && this.nudgeKey(event, control)) return done();
+    if (event.key === '/' && (!draft || this.entry.complete(setting))) return this.startJump(event);
+    if (event.key.length === 1 && (event.key !== ' ' || draft)) {
+      this.entry.type(control, event.key);
+      done();
+    }
+  }
+
+  private nudgeKey(event: KeyboardEvent, control: Control): boolean {
+    const setting = this.settingOf(control.id);
+    const value = soundingValue(control, setting);
+    const by = STEPS[event.key];
+    if (event.key === 'Home' || event.key === 'End') {
+      const end = event.key === 'End';
+      const positions = isSwitched(control) ? control.positions : null;
+      this.turn(control, positions ? positions.at(end ? -1 : 0)!.id : Number(end));
+      return true;
+    }
+    if (by === undefined) return false;
+    // Words stand below one another: down is the next.
+    const down = isSwitched(control) && (event.key === 'ArrowUp' || event.key === 'ArrowDown') ? -1 : 1;
+    this.turn(control, nudge(control, value, by * down * (event.shiftKey ? 5 : 1)));
+    return true;
+  }
+
+  private turn(control: Control, value: number | string, gesture?: string): void {
+    const setting = settingWith(this.settingOf(control.id), value);
+    this.store.dispatch(
+      PatchActions.setControl({ control: control.id, setting, gesture: gesture ?? `nudge-${++this.nudges}` }),
+    );
+  }
+
+  private wheel(event: WheelEvent): void {
+    const id = (event.target as Element).closest('[data-control]')?.getAttribute('data-control');
+    const control = this.find(id ?? null);
+    const scrolls = document.documentElement.scrollHeight > window.innerHeight + 2;
+    if (!control || (scrolls && this.chosen() !== control.id)) return;
+    event.preventDefault();
+    const up = event.deltaY < 0 ? 1 : -1;
+    const steps = isSwitched(control) ? -up : up * (event.shiftKey ? 1 : 3);
+    this.turn(control, nudge(control, soundingValue(control, this.settingOf(control.id)), steps), `wheel-${control.id}`);
+  }
+
+  /** Ends what is being written. False when it was not understood: the control then keeps the focus. */
+  private commit(): boolean {
+    const draft = this.entry.draft();
+    if (!draft) return true;
+    const setting = this.entry.commit(this.settingOf(draft.control.id));
+    if (setting === undefined) return false;
+    this.set(draft.control.id, setting);
+    return true;
+  }
+
+  protected commitDraft(): void {
+    if (this.commit() && this.chosen()) this.panel()?.focus(this.chosen()!);
+  }
+
+  private step(by: number): void {
+    const order = inWorkingOrder(this.instrument()!);
+    const at = order.findIndex((c) => c.id === this.chosen());
+    const next = order[at + by];
+    if (next) this.panel()?.focus(next.id);
+  }
+
+  private startJump(event: KeyboardEvent): void {
+    if (!this.commit()) return;
+    event.preventDefault();
+    this.jump.set('');
+  }
+
+  /** Keys of a jump: the two that name a control. */
+  private jumpKey(event: KeyboardEvent): void {
+    event.preventDefault();
+    if (event.key.length !== 1) return this.jump.set(null);
+    const keys = this.jump()! + event.key.toLowerCase();
+    const codes = [...controlCodes(this.instrument()!)];
+    const hit = codes.find(([, code]) => code === keys);
+    if (hit) {
+      this.jump.set(null);
+      this.panel()?.focus(hit[0]);
+    } else {
+      this.jump.set(codes.some(([, code]) => code.startsWith(keys)) ? keys : null);
+    }
+  }
+
+  private find(id: string | null): Control | undefined {
+    return id === null ? undefined : this.instrument()?.controls.find((c) => c.id === id);
+  }
+
+  protected settingOf(id: string): Setting | undefined {
+    return this.patch()?.settings[id];
+  }
+}
+
+const STEPS: Record<string, number> = {
+  ArrowUp: 1,
+  ArrowRight: 1,
+  ArrowDown: -1,
+  ArrowLeft: -1,
+  PageUp: 10,
+  PageDown: -10,
+};
+
+const isField = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');
+
+const isPressable = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && target.matches('button, a, [role="button"], summary');

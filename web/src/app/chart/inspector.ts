@@ -1,0 +1,167 @@
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import {
+  type Control,
+  controlCodes,
+  expectedReadings,
+  type Finding,
+  formatSetting,
+  type Instrument,
+  isSwitched,
+  type Mend,
+  type Patch,
+  physicalValue,
+  type Picture,
+  readingStyle,
+  readingText,
+  readingTolerance,
+  sectionsInOrder,
+  type Setting,
+  settingAs,
+  type SettingKind,
+  soundingValue,
+} from '@hurrel/core';
+import type { Draft } from './entry';
+
+const KINDS: { kind: SettingKind; label: string; hint: string }[] = [
+  { kind: 'set', label: 'exact', hint: 'Set exactly' },
+  { kind: 'range', label: 'range', hint: 'Anywhere within a range: type 40-50%' },
+  { kind: 'ear', label: 'by ear', hint: 'Against a target: type ~ and the target' },
+  { kind: 'any', label: 'any', hint: 'Does not matter: type *' },
+  { kind: 'none', label: '?', hint: 'Not recorded yet: type ?' },
+];
+
+const STYLES = {
+  display: 'exact display',
+  printed: 'printed scale',
+  clock: 'no numbers: read by the clock',
+  percent: 'no numbers: per cent of travel',
+};
+
+/** What the chosen control says, why it stands there, and what is wrong in the patch. */
+@Component({
+  selector: 'hur-inspector',
+  templateUrl: './inspector.html',
+  styleUrl: './inspector.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Inspector {
+  readonly instrument = input.required<Instrument>();
+  readonly patch = input.required<Patch>();
+  readonly control = input<Control | undefined>();
+  readonly sectionId = input<string | null>(null);
+  readonly draft = input<Draft | null>(null);
+  readonly findings = input<Finding[]>([]);
+  readonly picture = input<Picture | null>(null);
+
+  readonly write = output<{ control: Control; text: string }>();
+  readonly commit = output<void>();
+  readonly cancelled = output<void>();
+  readonly setting = output<{ control: string; setting: Setting | null }>();
+  readonly noted = output<{ key: string; text: string }>();
+  readonly mended = output<Mend>();
+  readonly shown = output<string>();
+  readonly readNotes = output<void>();
+
+  protected readonly kinds = KINDS;
+  protected readonly current = computed(() => {
+    const control = this.control();
+    return control && this.patch().settings[control.id];
+  });
+  protected readonly kind = computed<SettingKind>(() => this.current()?.kind ?? 'none');
+  protected readonly section = computed(() => {
+    const id = this.control()?.section ?? this.sectionId();
+    return this.instrument().sections.find((s) => s.id === id);
+  });
+  protected readonly number = computed(
+    () => sectionsInOrder(this.instrument()).findIndex((s) => s.id === this.section()?.id) + 1,
+  );
+  protected readonly facts = computed(() => {
+    const control = this.control();
+    if (!control) return '';
+    const how = isSwitched(control)
+      ? `${control.positions.length} positions`
+      : STYLES[readingStyle(control)];
+    return [control.kind, how, control.where].filter(Boolean).join(' · ');
+  });
+  protected readonly code = computed(() => {
+    const control = this.control();
+    return control ? controlCodes(this.instrument()).get(control.id) : undefined;
+  });
+  protected readonly text = computed(() => {
+    const control = this.control();
+    const draft = this.draft();
+    if (!control) return '';
+    if (draft && draft.control.id === control.id) return draft.text;
+    return this.current() ? readingText(control, this.current()) : '';
+  });
+  protected readonly expected = computed(() => {
+    const control = this.control();
+    return control ? expectedReadings(control) : '';
+  });
+  /** What the reading comes to, and how exactly it can be read. */
+  protected readonly meaning = computed(() => {
+    const control = this.control();
+    const setting = this.current();
+    if (!control) return '';
+    if (!setting) return 'Not recorded yet. The model takes it at rest.';
+    if (setting.kind === 'any') return 'Does not matter in this patch.';
+    const value = soundingValue(control, setting);
+    const physical = physicalValue(control, value);
+    if (!physical || typeof value === 'string') return '';
+    const tolerance = readingTolerance(control, value);
+    const [low, high] = [Math.max(0, value - tolerance), Math.min(1, value + tolerance)].map(
+      (v) => physicalValue(control, v)!.text,
+    );
+    return `${physical.text}, read as well as ${low} to ${high}`;
+  });
+  protected readonly cutoffTop = computed(() => {
+    const picture = this.picture();
+    const control = this.control();
+    if (!picture || picture.cutoff.length === 0 || isSwitched(control ?? ({ positions: [] } as never))) return '';
+    const bound = control?.bindings[0];
+    if (!bound || bound.param !== 'cutoff') return '';
+    const top = Math.max(...picture.cutoff.map((p) => p.value));
+    return `With everything that moves it, the cutoff reaches ${top >= 1000 ? `${(top / 1000).toFixed(2)} kHz` : `${Math.round(top)} Hz`}.`;
+  });
+  protected readonly noteKey = computed(() => {
+    const control = this.control();
+    if (control) return `control:${control.id}`;
+    return this.sectionId() ? `section:${this.sectionId()}` : null;
+  });
+  protected readonly noteText = computed(() => {
+    const key = this.noteKey();
+    return key ? (this.patch().notes[key] ?? '') : '';
+  });
+  protected readonly faults = computed(() => this.findings().filter((f) => f.severity !== 'idle'));
+  protected readonly idle = computed(() => this.findings().filter((f) => f.severity === 'idle'));
+  /** Why this very control changes nothing. */
+  protected readonly idleHere = computed(() =>
+    this.idle().find((f) => f.controls[0] === this.control()?.id),
+  );
+  protected readonly counted = computed(() => ({
+    recorded: Object.keys(this.patch().settings).length,
+    all: this.instrument().controls.length,
+  }));
+
+  protected typed(event: Event): void {
+    const control = this.control();
+    if (control) this.write.emit({ control, text: (event.target as HTMLInputElement).value });
+  }
+
+  protected toKind(kind: SettingKind): void {
+    const control = this.control();
+    if (!control || kind === this.kind()) return;
+    const setting = settingAs(control, this.current(), kind);
+    this.setting.emit({ control: control.id, setting });
+  }
+
+  protected reading(setting: Setting | undefined): string {
+    const control = this.control();
+    return control ? formatSetting(control, setting) : '';
+  }
+
+  protected offers(kind: SettingKind): boolean {
+    const control = this.control();
+    return !(kind === 'range' && control && isSwitched(control));
+  }
+}

@@ -1,0 +1,110 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import { catchError, from, map, of, switchMap } from 'rxjs';
+import { answer, API, type ApiError, type InstrumentSummary, type PatchSummary } from '../api/client';
+
+export interface LibraryFilter {
+  q: string;
+  song: string;
+  role: string;
+  instrument: string;
+}
+
+export const LibraryActions = createActionGroup({
+  source: 'Library',
+  events: {
+    Load: emptyProps(),
+    Loaded: props<{ patches: PatchSummary[]; instruments: InstrumentSummary[] }>(),
+    'Load Failed': props<{ message: string }>(),
+    Filter: props<{ filter: Partial<LibraryFilter> }>(),
+  },
+});
+
+interface LibraryState {
+  patches: PatchSummary[];
+  instruments: InstrumentSummary[];
+  loaded: boolean;
+  error: string | null;
+  filter: LibraryFilter;
+}
+
+const nothing: LibraryFilter = { q: '', song: '', role: '', instrument: '' };
+const initial: LibraryState = { patches: [], instruments: [], loaded: false, error: null, filter: nothing };
+
+const unique = (values: string[]): string[] => [...new Set(values.filter(Boolean))].sort();
+
+/** Words of a search, all of which must be found, anywhere. */
+function fits(patch: PatchSummary, filter: LibraryFilter): boolean {
+  const text = `${patch.name} ${patch.song} ${patch.role} ${patch.about}`.toLowerCase();
+  return (
+    filter.q
+      .toLowerCase()
+      .split(/\s+/)
+      .every((word) => text.includes(word)) &&
+    (filter.song === '' || patch.song === filter.song) &&
+    (filter.role === '' || patch.role === filter.role) &&
+    (filter.instrument === '' || patch.instrument === filter.instrument)
+  );
+}
+
+export const libraryFeature = createFeature({
+  name: 'library',
+  reducer: createReducer(
+    initial,
+    on(LibraryActions.loaded, (state, { patches, instruments }): LibraryState => ({
+      ...state,
+      patches,
+      instruments,
+      loaded: true,
+      error: null,
+    })),
+    on(LibraryActions.loadFailed, (state, { message }): LibraryState => ({ ...state, error: message })),
+    on(LibraryActions.filter, (state, { filter }): LibraryState => ({
+      ...state,
+      filter: { ...state.filter, ...filter },
+    })),
+  ),
+  extraSelectors: ({ selectPatches, selectFilter }) => ({
+    selectSongs: createSelector(selectPatches, (patches) => unique(patches.map((p) => p.song))),
+    selectRoles: createSelector(selectPatches, (patches) => unique(patches.map((p) => p.role))),
+    /** What is left by the filter, by song. */
+    selectGroups: createSelector(selectPatches, selectFilter, (patches, filter) => {
+      const groups = new Map<string, PatchSummary[]>();
+      for (const patch of patches.filter((p) => fits(p, filter))) {
+        groups.set(patch.song, [...(groups.get(patch.song) ?? []), patch]);
+      }
+      return [...groups].map(([song, items]) => ({ song, items }));
+    }),
+  }),
+});
+
+/** Pages of the list are read one after another, until all are there. */
+async function readAll(api: ReturnType<typeof useApi>) {
+  const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(api.instruments.$get());
+  const patches: PatchSummary[] = [];
+  for (let page = 1; ; page++) {
+    const part = await answer<{ items: PatchSummary[]; total: number }>(
+      api.patches.$get({ query: { page: String(page), size: '200' } }),
+    );
+    patches.push(...part.items);
+    if (patches.length >= part.total || part.items.length === 0) break;
+  }
+  return LibraryActions.loaded({ patches, instruments });
+}
+
+const useApi = () => inject(API);
+
+export const loadLibrary = createEffect(
+  (actions = inject(Actions), api = useApi()) =>
+    actions.pipe(
+      ofType(LibraryActions.load),
+      switchMap(() =>
+        from(readAll(api)).pipe(
+          map((action) => action),
+          catchError((error: ApiError) => of(LibraryActions.loadFailed({ message: error.message }))),
+        ),
+      ),
+    ),
+  { functional: true },
+);

@@ -1,0 +1,88 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
+import { type Patch, roles } from '@hurrel/core';
+import type { InstrumentSummary, PatchSummary } from '../api/client';
+import { LibraryService } from './library.service';
+
+/** Where a new patch begins. */
+@Component({
+  selector: 'hur-new-patch-dialog',
+  imports: [ReactiveFormsModule],
+  templateUrl: './new-patch-dialog.html',
+  styles: `
+    .fields {
+      display: grid;
+      gap: 12px;
+    }
+    .two {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 12px;
+    }
+    fieldset label {
+      display: flex;
+      gap: 8px;
+      padding: 4px 0;
+    }
+    legend {
+      font-size: 13px;
+      color: var(--ink-2);
+    }
+    small {
+      display: block;
+      color: var(--ink-3);
+    }
+    .bad {
+      color: var(--bad);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class NewPatchDialog {
+  protected readonly dialog = inject(NgbActiveModal);
+  private readonly library = inject(LibraryService);
+  protected readonly roles = roles;
+  protected readonly instruments = signal<InstrumentSummary[]>([]);
+  protected readonly patches = signal<PatchSummary[]>([]);
+  protected readonly songs = signal<string[]>([]);
+  protected readonly error = signal('');
+  protected readonly busy = signal(false);
+  protected readonly ways = [
+    { value: 'start', label: 'The instrument’s start', hint: 'Every control where the panel rests' },
+    { value: 'init', label: 'Init', hint: 'A plain sound to change' },
+    { value: 'nothing', label: 'Nothing recorded yet', hint: 'To read a panel that is already set' },
+    { value: 'patch', label: 'Another patch', hint: 'Its settings, notes and phrase' },
+  ] as const;
+
+  protected readonly form = inject(FormBuilder).nonNullable.group({
+    name: ['', [Validators.required, Validators.maxLength(80), Validators.pattern(/\S/)]],
+    song: ['', Validators.maxLength(80)],
+    role: ['bass' as Patch['role']],
+    instrument: ['', Validators.required],
+    from: ['start' as 'start' | 'init' | 'nothing' | 'patch'],
+    patchId: [''],
+  });
+
+  start(instruments: InstrumentSummary[], patches: PatchSummary[], songs: string[]): void {
+    this.instruments.set(instruments);
+    this.patches.set(patches);
+    this.songs.set(songs);
+    this.form.patchValue({ instrument: instruments[0]?.id ?? '', patchId: patches[0]?.id ?? '' });
+  }
+
+  protected async create(): Promise<void> {
+    if (this.form.invalid || this.busy()) return this.form.markAllAsTouched();
+    const { name, song, role, instrument, from, patchId } = this.form.getRawValue();
+    this.busy.set(true);
+    try {
+      const stored = await this.library.create(
+        from === 'patch' ? { from, patchId, name, song } : { from, instrument, name, song, role },
+      );
+      this.dialog.close(stored.id);
+    } catch (error) {
+      this.error.set((error as Error).message);
+      this.busy.set(false);
+    }
+  }
+}

@@ -1,0 +1,33 @@
+import type { Routes } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState } from '@ngrx/store';
+import * as effects from './patch.effects';
+import { patchFeature } from './patch.reducer';
+import { PatchPage } from './patch-page';
+
+export const patchRoutes: Routes = [
+  {
+    path: '',
+    component: PatchPage,
+    providers: [provideState(patchFeature), provideEffects(effects)],
+    children: [
+      { path: '', pathMatch: 'full', redirectTo: 'chart' },
+      {
+        path: 'chart',
+        loadComponent: () => import('../chart/chart-page').then((m) => m.ChartPage),
+      },
+      {
+        path: 'details',
+        loadComponent: () => import('../details/details-page').then((m) => m.DetailsPage),
+      },
+      {
+        path: 'history',
+        loadComponent: () => import('../history/history-page').then((m) => m.HistoryPage),
+      },
+      {
+        path: 'rebuild',
+        loadComponent: () => import('../rebuild/rebuild-page').then((m) => m.RebuildPage),
+      },
+    ],
+  },
+];

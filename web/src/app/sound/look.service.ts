@@ -1,0 +1,53 @@
+import { Injectable, type OnDestroy, signal } from '@angular/core';
+import type { Finding, Instrument, Patch, Picture } from '@hurrel/core';
+import type { LookAnswer, LookRequest } from './messages';
+
+/**
+ * Pictures and findings of the patch that is open, made in a worker. While one is being made only the newest wish waits:
+ * a control that is being turned is followed as fast as the machine can, and never falls behind.
+ */
+@Injectable()
+export class LookService implements OnDestroy {
+  readonly picture = signal<Picture | null>(null);
+  readonly findings = signal<Finding[]>([]);
+  /** Milliseconds from each wish that was served to its picture, newest last. */
+  readonly delays: number[] = [];
+
+  private readonly worker = new Worker(new URL('./look.worker', import.meta.url), { type: 'module' });
+  private busy: { id: number; since: number } | null = null;
+  private waiting: { request: LookRequest; since: number } | null = null;
+  private count = 0;
+
+  constructor() {
+    this.worker.onmessage = ({ data }: MessageEvent<LookAnswer>) => this.take(data);
+    this.worker.onerror = () => this.next();
+  }
+
+  look(instrument: Instrument, patch: Patch, note: number): void {
+    this.waiting = { request: { id: ++this.count, instrument, patch, note }, since: performance.now() };
+    if (!this.busy) this.next();
+  }
+
+  ngOnDestroy(): void {
+    this.worker.terminate();
+  }
+
+  private take(answer: LookAnswer): void {
+    if (this.busy) {
+      this.delays.push(performance.now() - this.busy.since);
+      if (this.delays.length > 500) this.delays.shift();
+    }
+    this.picture.set(answer.picture);
+    this.findings.set(answer.findings);
+    this.next();
+  }
+
+  private next(): void {
+    this.busy = null;
+    if (!this.waiting) return;
+    const { request, since } = this.waiting;
+    this.waiting = null;
+    this.busy = { id: request.id, since };
+    this.worker.postMessage(request);
+  }
+}

@@ -1,0 +1,113 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { type Control, controlBox, drawControl, formatSetting, isSwitched, type Setting, soundingValue } from '@hurrel/core';
+
+/** One control of a panel: drawn as recorded, reachable with the keyboard. The panel around it listens. */
+@Component({
+  selector: 'g[hurControl]',
+  template: `
+    <svg:rect
+      class="field"
+      [attr.x]="area().x"
+      [attr.y]="area().y"
+      [attr.width]="area().width"
+      [attr.height]="area().height"
+      rx="3"
+    />
+    @for (shape of shapes(); track $index) {
+      @if (shape.kind === 'path') {
+        <svg:path [attr.class]="'pen-' + shape.pen" [attr.d]="shape.d" />
+      } @else {
+        <svg:text
+          [attr.class]="'letter-' + shape.lettering"
+          [attr.x]="shape.x"
+          [attr.y]="shape.y"
+          [attr.font-size]="shape.size"
+        >
+          {{ shape.text }}
+        </svg:text>
+      }
+    }
+    @if (noted()) {
+      <svg:path
+        class="noted"
+        [attr.d]="'M' + (area().x + area().width - 9) + ' ' + area().y + 'h9v9Z'"
+      />
+    }
+  `,
+  host: {
+    role: 'slider',
+    tabindex: '0',
+    '[attr.data-control]': 'control().id',
+    '[attr.data-kind]': 'setting()?.kind ?? "none"',
+    '[attr.aria-label]': 'label()',
+    '[attr.aria-valuetext]': 'spoken()',
+    '[attr.aria-valuenow]': 'now()',
+    'aria-valuemin': '0',
+    '[attr.aria-valuemax]': 'most()',
+    '[class.chosen]': 'chosen()',
+    '[class.faulty]': 'fault() === "silent" || fault() === "wrong"',
+    '[class.idle]': 'fault() === "idle"',
+  },
+  styles: `
+    :host {
+      outline: none;
+      cursor: pointer;
+      touch-action: none;
+    }
+    .field {
+      fill: transparent;
+      stroke: none;
+    }
+    :host(:hover) .field {
+      fill: var(--accent-wash);
+      fill-opacity: 0.45;
+    }
+    :host(.chosen) .field {
+      fill: var(--accent-wash);
+      stroke: var(--accent);
+      stroke-width: 1.2;
+    }
+    :host(:focus-visible) .field {
+      stroke: var(--accent);
+      stroke-width: 3;
+    }
+    :host(.faulty) .field {
+      stroke: var(--bad);
+      stroke-width: 1.8;
+      stroke-dasharray: 6 3;
+    }
+    .noted {
+      fill: var(--accent);
+      stroke: none;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ControlView {
+  readonly control = input.required<Control>();
+  readonly setting = input<Setting | undefined>();
+  readonly section = input('');
+  readonly chosen = input(false);
+  readonly noted = input(false);
+  readonly fault = input<'silent' | 'wrong' | 'idle' | undefined>();
+
+  protected readonly area = computed(() => controlBox(this.control()));
+  protected readonly shapes = computed(() => drawControl(this.control(), this.setting()));
+  protected readonly label = computed(() => `${this.section()} ${this.control().name}`);
+  protected readonly spoken = computed(() => {
+    const setting = this.setting();
+    if (!setting) return 'not recorded';
+    return setting.kind === 'any' ? 'does not matter' : formatSetting(this.control(), setting);
+  });
+  protected readonly most = computed(() => {
+    const control = this.control();
+    return isSwitched(control) ? control.positions.length - 1 : 100;
+  });
+  protected readonly now = computed(() => {
+    const control = this.control();
+    const value = soundingValue(control, this.setting());
+    return isSwitched(control)
+      ? control.positions.findIndex((p) => p.id === value)
+      : Math.round(Number(value) * 100);
+  });
+}
