@@ -48,7 +48,11 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.route('/api/v1', api(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',
-    info: { title: 'Hurrel', version: '1', description: 'Panels, what they do, and how to rebuild them.' },
+    info: {
+      title: 'Hurrel',
+      version: '1',
+      description: 'Panels, what they do, and how to rebuild them.',
+    },
     servers: [{ url: '/' }],
   });
   app.all('/api/*', (c) => {

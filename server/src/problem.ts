@@ -34,7 +34,9 @@ export function problemResponse(c: Context, problem: Problem): Response {
     ...(problem.errors.length > 0 ? { errors: problem.errors } : {}),
     ...problem.extra,
   };
-  return c.body(JSON.stringify(body), problem.status, { 'content-type': 'application/problem+json' });
+  return c.body(JSON.stringify(body), problem.status, {
+    'content-type': 'application/problem+json',
+  });
 }
 
 const token = (part: PropertyKey): string => String(part).replace(/~/g, '~0').replace(/\//g, '~1');
@@ -57,7 +59,10 @@ export function onError(error: Error, c: Context): Response {
   if (error instanceof Problem) return problemResponse(c, error);
   if (error instanceof HTTPException) {
     const title = error.status === 400 ? 'Malformed request' : 'Refused';
-    return problemResponse(c, new Problem(error.status as ContentfulStatusCode, title, error.message || title));
+    return problemResponse(
+      c,
+      new Problem(error.status as ContentfulStatusCode, title, error.message || title),
+    );
   }
   console.error(error);
   return problemResponse(

@@ -31,7 +31,11 @@ export function sameOrigin(config: Config): MiddlewareHandler {
   return async (c, next) => {
     const host = c.req.header('host') ?? '';
     if (isLoopback(config.host) && host !== '' && !isLoopback(hostName(host))) {
-      throw new Problem(403, 'Refused', `This server answers to this machine only, not to "${host}".`);
+      throw new Problem(
+        403,
+        'Refused',
+        `This server answers to this machine only, not to "${host}".`,
+      );
     }
     const origin = c.req.header('origin');
     if (origin !== undefined && !['GET', 'HEAD'].includes(c.req.method)) {

@@ -27,8 +27,8 @@ export function levelPath(
 }
 
 /** Largest absolute sample. */
-export function peakOf(samples: ArrayLike<number>): number {
+export function peakOf(samples: Iterable<number>): number {
   let peak = 0;
-  for (let i = 0; i < samples.length; i++) peak = Math.max(peak, Math.abs(samples[i]!));
+  for (const sample of samples) peak = Math.max(peak, Math.abs(sample));
   return peak;
 }

@@ -35,7 +35,7 @@ export interface PictureOptions {
   sampleRate?: number;
 }
 
-const SPECTRUM_SIZE = 8192;
+const SPECTRUM_SIZE = 16384;
 
 /** Renders one note of a graph and measures what the plots show. */
 export function takePicture(whole: Graph, options: PictureOptions): Picture {
@@ -60,8 +60,9 @@ export function takePicture(whole: Graph, options: PictureOptions): Picture {
       time: i / sampleRate,
       value: (sound.samples[loudest + i] ?? 0) * FULL_SCALE_VOLTS,
     })),
-    spectrum: toBands(spectrum(sound.samples, sampleRate, loudest, SPECTRUM_SIZE), 20, 20000, 240),
-    level: levelPath(sound.samples, sampleRate),
+    spectrum: toBands(spectrum(sound.samples, sampleRate, loudest, SPECTRUM_SIZE), 20, 20000, 300),
+    // Over two periods at least, or the level would show the waveform.
+    level: levelPath(sound.samples, sampleRate, Math.max(0.02, 2 / (fundamental ?? 100))),
     cutoff: Array.from({ length: Math.ceil(hz.length / 8) }, (_, i) => ({
       time: (i * 8 * sound.watchEvery) / sampleRate,
       value: hz[i * 8]!,

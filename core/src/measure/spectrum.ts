@@ -40,7 +40,7 @@ export function spectrum(
   return { binHz: sampleRate / size, decibels };
 }
 
-/** A spectrum as one level a band of equal ratio, the highest bin of each: what a plot over log frequency shows. */
+/** A spectrum as a plot over log frequency shows it: the highest bin of each band of equal ratio, each bin once. */
 export function toBands(
   from: Spectrum,
   lowest: number,
@@ -48,14 +48,16 @@ export function toBands(
   bands: number,
 ): { hz: number; db: number }[] {
   const ratio = (highest / lowest) ** (1 / bands);
-  return Array.from({ length: bands }, (_, b) => {
-    const lo = lowest * ratio ** b;
-    const hi = lo * ratio;
-    const first = Math.round(lo / from.binHz);
-    const last = Math.max(first, Math.round(hi / from.binHz) - 1);
-    let db = -Infinity;
-    for (let i = first; i <= last && i < from.decibels.length; i++)
-      db = Math.max(db, from.decibels[i]!);
-    return { hz: Math.sqrt(lo * hi), db };
-  });
+  const found: { hz: number; db: number }[] = [];
+  let next = Math.ceil(lowest / from.binHz);
+  for (let b = 1; b <= bands; b++) {
+    const end = Math.min(Math.floor((lowest * ratio ** b) / from.binHz), from.decibels.length - 1);
+    let best = -1;
+    for (let i = next; i <= end; i++) {
+      if (best < 0 || from.decibels[i]! > from.decibels[best]!) best = i;
+    }
+    if (best >= 0) found.push({ hz: best * from.binHz, db: from.decibels[best]! });
+    next = Math.max(next, end + 1);
+  }
+  return found;
 }

@@ -2,3 +2,4 @@ export * from './shape';
 export * from './place';
 export * from './draw-control';
 export * from './codes';
+export * from './draw-movement';

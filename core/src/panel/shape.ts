@@ -22,7 +22,10 @@ export type Pen =
   | 'lamp'
   | 'lamp-on'
   /** Outline of wheels and pedals. */
-  | 'body';
+  | 'body'
+  /** A movement: where it stood, and the way from there. */
+  | 'ghost'
+  | 'way';
 
 export type Lettering =
   'reading' | 'reading-faint' | 'name' | 'target' | 'word' | 'word-on' | 'word-faint';

@@ -13,14 +13,23 @@ export type SettingKind = Setting['kind'] | 'none';
  */
 export function settingWith(before: Setting | undefined, value: Value): Setting {
   if (before?.kind === 'ear') return { ...before, near: value };
-  if (before?.kind === 'range' && typeof value === 'number' && value >= before.from && value <= before.to) {
+  if (
+    before?.kind === 'range' &&
+    typeof value === 'number' &&
+    value >= before.from &&
+    value <= before.to
+  ) {
     return { ...before, best: value };
   }
   return { kind: 'set', value };
 }
 
 /** A setting turned into another kind, keeping the place it stands at; null for not recorded. */
-export function settingAs(control: Control, before: Setting | undefined, kind: SettingKind): Setting | null {
+export function settingAs(
+  control: Control,
+  before: Setting | undefined,
+  kind: SettingKind,
+): Setting | null {
   const value = soundingValue(control, before);
   switch (kind) {
     case 'none':

@@ -22,14 +22,23 @@ const WAITING = 64;
 
 /** @param worker file URL of the built render worker */
 export function createRenderer(worker: URL): Renderer {
-  const pool = new Piscina({ filename: worker.href, minThreads: 0, maxThreads: 1, maxQueue: WAITING });
+  const pool = new Piscina({
+    filename: worker.href,
+    minThreads: 0,
+    maxThreads: 1,
+    maxQueue: WAITING,
+  });
   return {
     async wav(job) {
       try {
         return (await pool.run(job)) as Uint8Array;
       } catch (error) {
         if (error instanceof Error && /queue/i.test(error.message)) {
-          throw new Problem(429, 'Busy', `${WAITING} renderings are waiting already: try again shortly.`);
+          throw new Problem(
+            429,
+            'Busy',
+            `${WAITING} renderings are waiting already: try again shortly.`,
+          );
         }
         throw error;
       }

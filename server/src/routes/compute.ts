@@ -20,7 +20,15 @@ import {
   wavFormats,
 } from '@hurrel/core';
 import { invalid } from '../problem';
-import { body, json, resolveSubject, router, type Services, type Subject, subjectSchema } from './shared';
+import {
+  body,
+  json,
+  resolveSubject,
+  router,
+  type Services,
+  type Subject,
+  subjectSchema,
+} from './shared';
 
 const parseRequest = z.strictObject({
   instrument: z.string().max(64),
@@ -80,7 +88,12 @@ function readNotes(given: z.infer<typeof notes>, subject: Subject): TimedNote[] 
   return given.map((n, i) => {
     const midi = typeof n.note === 'number' ? n.note : noteToMidi(n.note);
     if (midi === undefined || midi < 0 || midi > 127) {
-      throw invalid([{ pointer: `/notes/${i}/note`, message: `"${n.note}" is no note: expected C3, F#2 or 0 to 127` }]);
+      throw invalid([
+        {
+          pointer: `/notes/${i}/note`,
+          message: `"${n.note}" is no note: expected C3, F#2 or 0 to 127`,
+        },
+      ]);
     }
     return { note: midi, start: n.start, duration: n.duration, velocity: n.velocity };
   });
@@ -96,7 +109,10 @@ async function panelBefore(
   const before = await resolveSubject(services, from, '/from');
   if (before.instrument.id !== target.instrument.id) {
     throw invalid([
-      { pointer: '/from', message: `That patch is for ${before.instrument.name}: expected one for ${target.instrument.name}.` },
+      {
+        pointer: '/from',
+        message: `That patch is for ${before.instrument.name}: expected one for ${target.instrument.name}.`,
+      },
     ]);
   }
   return before.patch.settings;
@@ -114,15 +130,21 @@ export const computeRoutes = (services: Services) =>
       async (c) => {
         const { instrument: id, control: controlId, text } = c.req.valid('json');
         const instrument = await services.instruments.find(id);
-        if (!instrument) throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
+        if (!instrument)
+          throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
         const control = instrument.controls.find((k) => k.id === controlId);
         if (!control) {
-          throw invalid([{ pointer: '/control', message: `${instrument.name} has no control "${controlId}".` }]);
+          throw invalid([
+            { pointer: '/control', message: `${instrument.name} has no control "${controlId}".` },
+          ]);
         }
         const parsed = parseReading(text, control);
         if (!parsed.ok) {
           throw invalid([
-            { pointer: '/text', message: `${parsed.message} Expected ${expectedReadings(control)}.` },
+            {
+              pointer: '/text',
+              message: `${parsed.message} Expected ${expectedReadings(control)}.`,
+            },
           ]);
         }
         const setting = parsed.setting;
@@ -191,6 +213,8 @@ export const computeRoutes = (services: Services) =>
           format,
           seed,
         });
-        return c.body(wav as Uint8Array<ArrayBuffer>, 200, { 'content-type': 'audio/wav' }) as never;
+        return c.body(wav as Uint8Array<ArrayBuffer>, 200, {
+          'content-type': 'audio/wav',
+        }) as never;
       },
     );

@@ -3,7 +3,13 @@ import { instrumentSchema, type InstrumentSource, patchSchema } from '@hurrel/co
 import { body, created, idParam, instrumentDocument, json, router, type Services } from './shared';
 
 const summary = z
-  .object({ id: z.string(), maker: z.string(), name: z.string(), summary: z.string(), controls: z.number() })
+  .object({
+    id: z.string(),
+    maker: z.string(),
+    name: z.string(),
+    summary: z.string(),
+    controls: z.number(),
+  })
   .openapi('InstrumentSummary');
 
 /** JSON Schemas of the open file formats, made from the schemas that the server itself checks with. */

@@ -72,7 +72,9 @@ async function newPatch(services: Services, wanted: z.infer<typeof creation>): P
   }
   const instrument = await services.instruments.find(wanted.instrument);
   if (!instrument) {
-    throw invalid([{ pointer: '/instrument', message: `There is no instrument "${wanted.instrument}".` }]);
+    throw invalid([
+      { pointer: '/instrument', message: `There is no instrument "${wanted.instrument}".` },
+    ]);
   }
   const positions = {
     start: () => settingsAt(startPositions(instrument)),
@@ -94,14 +96,23 @@ export const patchRoutes = (services: Services) =>
         method: 'get',
         path: '/patches',
         request: {
-          query: z.object({ song: text, role: text, instrument: text, q: z.string().max(200).optional(), ...paging }),
+          query: z.object({
+            song: text,
+            role: text,
+            instrument: text,
+            q: z.string().max(200).optional(),
+            ...paging,
+          }),
         },
         responses: json(page(listItem), 'Patches by song and name'),
       }),
       async (c) => {
         const filter = c.req.valid('query');
         const { items, total } = await services.patches.list(filter);
-        return c.json({ items: items.map(toItem), total, page: filter.page, size: filter.size }, 200);
+        return c.json(
+          { items: items.map(toItem), total, page: filter.page, size: filter.size },
+          200,
+        );
       },
     )
     .openapi(
@@ -139,7 +150,11 @@ export const patchRoutes = (services: Services) =>
       }),
       async (c) => {
         const expected = expectedVersion(c.req.valid('header')['if-match']);
-        const saved = await services.patches.save(c.req.valid('param').id, expected, c.req.valid('json'));
+        const saved = await services.patches.save(
+          c.req.valid('param').id,
+          expected,
+          c.req.valid('json'),
+        );
         c.header('ETag', etag(saved.version));
         return c.json(saved, 200);
       },
@@ -149,7 +164,10 @@ export const patchRoutes = (services: Services) =>
         method: 'delete',
         path: '/patches/{id}',
         request: { params: idParam, headers: ifMatchHeader },
-        responses: json(z.object({ removed: z.string() }), 'Removed; POST .../restore takes it back'),
+        responses: json(
+          z.object({ removed: z.string() }),
+          'Removed; POST .../restore takes it back',
+        ),
       }),
       async (c) => {
         const { id } = c.req.valid('param');

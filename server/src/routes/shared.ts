@@ -114,7 +114,10 @@ export const etag = (version: number): string => `"${version}"`;
 /** A patch named by its id, or sent along. */
 export const subjectSchema = z
   .object({ patchId: z.string().max(64).optional(), patch: patchDocument.optional() })
-  .refine((s) => (s.patchId === undefined) !== (s.patch === undefined), 'expected patchId or patch');
+  .refine(
+    (s) => (s.patchId === undefined) !== (s.patch === undefined),
+    'expected patchId or patch',
+  );
 
 export interface Subject {
   patch: Patch;
@@ -154,7 +157,11 @@ export const jsonOnly: MiddlewareHandler = async (c, next) => {
     const hasBody = (length !== undefined && length !== '0') || c.req.header('transfer-encoding');
     const type = c.req.header('content-type') ?? '';
     if (hasBody && !/^application\/([\w.-]+\+)?json\b/i.test(type)) {
-      throw new Problem(415, 'Not JSON', `Send application/json, not "${type || 'nothing stated'}".`);
+      throw new Problem(
+        415,
+        'Not JSON',
+        `Send application/json, not "${type || 'nothing stated'}".`,
+      );
     }
   }
   await next();

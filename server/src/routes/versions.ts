@@ -1,6 +1,17 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import { diffPatches } from '@hurrel/core';
-import { etag, expectedVersion, idParam, ifMatchHeader, json, page, paging, router, type Services, storedPatch } from './shared';
+import {
+  etag,
+  expectedVersion,
+  idParam,
+  ifMatchHeader,
+  json,
+  page,
+  paging,
+  router,
+  type Services,
+  storedPatch,
+} from './shared';
 
 const versionParam = idParam.extend({ number: z.coerce.number().int().min(1).max(1e9) });
 const versionItem = z.object({ number: z.number(), origin: z.string(), createdAt: z.string() });

@@ -25,6 +25,8 @@ export const paperPens: Record<Pen, PaperPen> = {
   lamp: { stroke: '#777', width: 0.8 },
   'lamp-on': { stroke: '#fff', width: 1, fill: '#fff' },
   body: { stroke: '#999', width: 0.7 },
+  ghost: { stroke: '#777', width: 2 },
+  way: { stroke: '#777', width: 1, dash: [2, 2] },
 };
 
 export const paperFonts: Record<Lettering, { font: string; color: string }> = {

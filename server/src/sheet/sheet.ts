@@ -46,9 +46,20 @@ export async function makeSheet(content: SheetContent): Promise<Uint8Array> {
 
 type Doc = PDFKit.PDFDocument;
 
-const put = (doc: Doc, font: string, size: number, text: string, x: number, y: number, width?: number): number => {
+const put = (
+  doc: Doc,
+  font: string,
+  size: number,
+  text: string,
+  x: number,
+  y: number,
+  width?: number,
+): number => {
   doc.font(font).fontSize(size).fillColor('#000');
-  doc.text(text, x, y, { lineBreak: false, ...(width ? { width, height: size * 1.3, ellipsis: true } : {}) });
+  doc.text(text, x, y, {
+    lineBreak: false,
+    ...(width ? { width, height: size * 1.3, ellipsis: true } : {}),
+  });
   return doc.widthOfString(text);
 };
 
@@ -83,12 +94,14 @@ function drawPanel(doc: Doc, { instrument, patch }: SheetContent, top: number): 
   doc.save();
   doc.translate(PAGE.margin, top).scale(scale);
   sectionsInOrder(instrument).forEach((section, i) => {
-    doc.lineWidth(1).strokeColor('#000').rect(section.x, section.y, section.width, section.height).stroke();
+    doc
+      .lineWidth(1)
+      .strokeColor('#000')
+      .rect(section.x, section.y, section.width, section.height)
+      .stroke();
     const title = `${i + 1}  ${section.name}`;
-    doc.font('bold').fontSize(13);
-    const width = doc.widthOfString(title) + 10;
-    doc.rect(section.x + 10, section.y - 8, width, 16).fill('#fff');
-    doc.fillColor('#000').text(title, section.x + 15, section.y - 7, { lineBreak: false });
+    doc.font('bold').fontSize(13).fillColor('#000');
+    doc.text(title, section.x + 10, section.y + 6, { lineBreak: false });
   });
   for (const control of instrument.controls) {
     for (const shape of drawControl(control, patch.settings[control.id])) drawShape(doc, shape);
@@ -145,7 +158,12 @@ function drawList(doc: Doc, content: SheetContent, top: number): void {
   );
 }
 
-type Row = { kind: 'section' | 'movement' | 'listen'; left: string; right: string; note: string };
+interface Row {
+  kind: 'section' | 'movement' | 'listen';
+  left: string;
+  right: string;
+  note: string;
+}
 
 function listRows({ instrument, patch, plan }: SheetContent): Row[] {
   const numbers = new Map(sectionsInOrder(instrument).map((s, i) => [s.id, `${i + 1}  ${s.name}`]));
@@ -155,12 +173,22 @@ function listRows({ instrument, patch, plan }: SheetContent): Row[] {
   for (const step of plan.steps) {
     if (step.kind === 'listening') {
       const { checkpoint } = step;
-      rows.push({ kind: 'listen', left: `Play ${midiToNote(checkpoint.note)}`, right: '', note: checkpoint.hear });
+      rows.push({
+        kind: 'listen',
+        left: `Play ${midiToNote(checkpoint.note)}`,
+        right: '',
+        note: checkpoint.hear,
+      });
       continue;
     }
     if (step.section !== section) {
       section = step.section;
-      rows.push({ kind: 'section', left: numbers.get(section) ?? section, right: '', note: patch.notes[`section:${section}`] ?? '' });
+      rows.push({
+        kind: 'section',
+        left: numbers.get(section) ?? section,
+        right: '',
+        note: patch.notes[`section:${section}`] ?? '',
+      });
     }
     rows.push({
       kind: 'movement',
@@ -188,7 +216,11 @@ function drawRow(doc: Doc, row: Row, x: number, y: number, width: number, size: 
     if (row.note) put(doc, 'italic', size * 0.85, row.note, x + 96, y, width - 96);
     return;
   }
-  doc.lineWidth(0.7).strokeColor('#000').rect(x + 2, y + 1, size * 0.8, size * 0.8).stroke();
+  doc
+    .lineWidth(0.7)
+    .strokeColor('#000')
+    .rect(x + 2, y + 1, size * 0.8, size * 0.8)
+    .stroke();
   put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + 14, y, 68);
   if (row.right) put(doc, 'mono-bold', size, row.right, x + 84, y, 46);
   const noteAt = row.right ? 132 : 60;

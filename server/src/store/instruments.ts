@@ -10,7 +10,9 @@ export class InstrumentStore {
   constructor(private readonly database: Database) {}
 
   async list(): Promise<Instrument[]> {
-    const rows = await this.database.source.getRepository(InstrumentEntity).find({ order: { id: 'ASC' } });
+    const rows = await this.database.source
+      .getRepository(InstrumentEntity)
+      .find({ order: { id: 'ASC' } });
     return Promise.all(rows.map((row) => this.get(row.id)));
   }
 
@@ -36,9 +38,12 @@ export class InstrumentStore {
     await this.database.write(async (manager) => {
       const rows = manager.getRepository(InstrumentEntity);
       if (await rows.existsBy({ id: instrument.id })) {
-        throw new Problem(409, 'Already there', `There is an instrument "${instrument.id}" already: give this one another id.`, [
-          { pointer: '/id', message: 'used already' },
-        ]);
+        throw new Problem(
+          409,
+          'Already there',
+          `There is an instrument "${instrument.id}" already: give this one another id.`,
+          [{ pointer: '/id', message: 'used already' }],
+        );
       }
       await rows.insert({
         id: instrument.id,

@@ -44,15 +44,20 @@ export class PatchStore {
     if (filter.instrument !== undefined) {
       query.andWhere('p.instrumentId = :instrument', { instrument: filter.instrument });
     }
-    (filter.q ?? '').split(/\s+/).filter(Boolean).forEach((word, i) => {
-      const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
-      const fields = ['name', 'song', 'role', 'about'];
-      query.andWhere(
-        new Brackets((any) =>
-          fields.forEach((f) => any.orWhere(`p.${f} LIKE :q${i} ESCAPE '\\'`, { [`q${i}`]: like })),
-        ),
-      );
-    });
+    (filter.q ?? '')
+      .split(/\s+/)
+      .filter(Boolean)
+      .forEach((word, i) => {
+        const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+        const fields = ['name', 'song', 'role', 'about'];
+        query.andWhere(
+          new Brackets((any) =>
+            fields.forEach((f) =>
+              any.orWhere(`p.${f} LIKE :q${i} ESCAPE '\\'`, { [`q${i}`]: like }),
+            ),
+          ),
+        );
+      });
     const [items, total] = await query
       .orderBy('p.song')
       .addOrderBy('p.name')
@@ -87,7 +92,12 @@ export class PatchStore {
   }
 
   /** Writes a new version on top of the one that was read; a patch that has not changed gets none. */
-  async save(id: string, expected: Expected, patch: Patch, origin = 'edited'): Promise<StoredPatch> {
+  async save(
+    id: string,
+    expected: Expected,
+    patch: Patch,
+    origin = 'edited',
+  ): Promise<StoredPatch> {
     await this.check(patch);
     return this.database.write(async (manager) => {
       const current = await this.current(manager, id, expected);
@@ -98,7 +108,11 @@ export class PatchStore {
       const now = new Date().toISOString();
       const version = current.version + 1;
       await insertVersion(manager, id, version, patch, origin, now);
-      await manager.update(PatchEntity, { id }, { ...listed(patch), head: version, updatedAt: now });
+      await manager.update(
+        PatchEntity,
+        { id },
+        { ...listed(patch), head: version, updatedAt: now },
+      );
       return { ...current, version, updatedAt: now, patch };
     });
   }
@@ -157,7 +171,11 @@ export class PatchStore {
     if (faults.length > 0) throw invalid(faults);
   }
 
-  private async current(manager: EntityManager, id: string, expected: Expected): Promise<StoredPatch> {
+  private async current(
+    manager: EntityManager,
+    id: string,
+    expected: Expected,
+  ): Promise<StoredPatch> {
     const row = await findRow(manager, id);
     const current = stored(row, await findVersion(manager, id, row.head));
     if (expected !== '*' && expected !== row.head) {
@@ -179,7 +197,11 @@ async function findRow(manager: EntityManager, id: string): Promise<PatchRow> {
   return row;
 }
 
-async function findVersion(manager: EntityManager, id: string, number: number): Promise<VersionRow> {
+async function findVersion(
+  manager: EntityManager,
+  id: string,
+  number: number,
+): Promise<VersionRow> {
   const row = await manager.findOneBy(VersionEntity, { patchId: id, number });
   if (!row) throw notFound(`version of this patch`, String(number));
   return row;

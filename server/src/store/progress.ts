@@ -14,7 +14,12 @@ export class ProgressStore {
 
   async put(patchId: string, origin: string, done: string[]): Promise<void> {
     await this.database.write(async (manager) => {
-      const row = { patchId, origin, done: JSON.stringify(done), updatedAt: new Date().toISOString() };
+      const row = {
+        patchId,
+        origin,
+        done: JSON.stringify(done),
+        updatedAt: new Date().toISOString(),
+      };
       await manager.upsert(ProgressEntity, row, ['patchId', 'origin']);
     });
   }

@@ -18,7 +18,10 @@ export interface StoredPatch {
   patch: Patch;
 }
 export type PatchSummary = InferResponseType<ApiClient['patches']['$get'], 200>['items'][number];
-export type InstrumentSummary = InferResponseType<ApiClient['instruments']['$get'], 200>['items'][number];
+export type InstrumentSummary = InferResponseType<
+  ApiClient['instruments']['$get'],
+  200
+>['items'][number];
 export type { Instrument };
 
 /** What the server refused, or that it could not be reached. */
@@ -38,7 +41,9 @@ export class ApiError extends Error {
 }
 
 /** Reads an answer, or throws what the server's problem document says. */
-export async function answer<T>(request: Promise<{ ok: boolean; status: number; json(): Promise<unknown> }>): Promise<T> {
+export async function answer<T>(
+  request: Promise<{ ok: boolean; status: number; json(): Promise<unknown> }>,
+): Promise<T> {
   let response;
   try {
     response = await request;
@@ -52,5 +57,9 @@ export async function answer<T>(request: Promise<{ ok: boolean; status: number; 
   } catch {
     // Not one of ours: a proxy's page, say. The status tells enough.
   }
-  throw new ApiError(response.status, problem.detail ?? `The server answered ${response.status}.`, problem);
+  throw new ApiError(
+    response.status,
+    problem.detail ?? `The server answered ${response.status}.`,
+    problem,
+  );
 }

@@ -1,4 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, effect, type ElementRef, HostListener, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  HostListener,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import {
@@ -51,7 +61,9 @@ export class ChartPage {
   private readonly panelArea = viewChild<ElementRef<HTMLElement>>('panelArea');
   private nudges = 0;
 
-  protected readonly note = computed(() => this.pictureNote() ?? this.patch()?.phrase[0]?.note ?? 48);
+  protected readonly note = computed(
+    () => this.pictureNote() ?? this.patch()?.phrase[0]?.note ?? 48,
+  );
   protected readonly control = computed(() => this.find(this.chosen()));
   protected readonly faults = computed(() => {
     const faults = new Map<string, 'silent' | 'wrong' | 'idle'>();
@@ -222,7 +234,8 @@ export class ChartPage {
     }
     if (by === undefined) return false;
     // Words stand below one another: down is the next.
-    const down = isSwitched(control) && (event.key === 'ArrowUp' || event.key === 'ArrowDown') ? -1 : 1;
+    const down =
+      isSwitched(control) && (event.key === 'ArrowUp' || event.key === 'ArrowDown') ? -1 : 1;
     this.turn(control, nudge(control, value, by * down * (event.shiftKey ? 5 : 1)));
     return true;
   }
@@ -230,7 +243,11 @@ export class ChartPage {
   private turn(control: Control, value: number | string, gesture?: string): void {
     const setting = settingWith(this.settingOf(control.id), value);
     this.store.dispatch(
-      PatchActions.setControl({ control: control.id, setting, gesture: gesture ?? `nudge-${++this.nudges}` }),
+      PatchActions.setControl({
+        control: control.id,
+        setting,
+        gesture: gesture ?? `nudge-${++this.nudges}`,
+      }),
     );
   }
 
@@ -242,7 +259,11 @@ export class ChartPage {
     event.preventDefault();
     const up = event.deltaY < 0 ? 1 : -1;
     const steps = isSwitched(control) ? -up : up * (event.shiftKey ? 1 : 3);
-    this.turn(control, nudge(control, soundingValue(control, this.settingOf(control.id)), steps), `wheel-${control.id}`);
+    this.turn(
+      control,
+      nudge(control, soundingValue(control, this.settingOf(control.id)), steps),
+      `wheel-${control.id}`,
+    );
   }
 
   /** Ends what is being written. False when it was not understood: the control then keeps the focus. */

@@ -56,4 +56,3 @@ export class Entry {
     return draft !== null && parseReading(draft.text, draft.control, current).ok;
   }
 }
-

@@ -21,6 +21,7 @@ import {
   soundingValue,
 } from '@hurrel/core';
 import type { Draft } from './entry';
+import { LEGEND } from './legend';
 
 const KINDS: { kind: SettingKind; label: string; hint: string }[] = [
   { kind: 'set', label: 'exact', hint: 'Set exactly' },
@@ -63,6 +64,7 @@ export class Inspector {
   readonly readNotes = output<void>();
 
   protected readonly kinds = KINDS;
+  protected readonly legend = LEGEND;
   protected readonly current = computed(() => {
     const control = this.control();
     return control && this.patch().settings[control.id];
@@ -117,7 +119,12 @@ export class Inspector {
   protected readonly cutoffTop = computed(() => {
     const picture = this.picture();
     const control = this.control();
-    if (!picture || picture.cutoff.length === 0 || isSwitched(control ?? ({ positions: [] } as never))) return '';
+    if (
+      !picture ||
+      picture.cutoff.length === 0 ||
+      isSwitched(control ?? ({ positions: [] } as never))
+    )
+      return '';
     const bound = control?.bindings[0];
     if (!bound || bound.param !== 'cutoff') return '';
     const top = Math.max(...picture.cutoff.map((p) => p.value));

@@ -1,6 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
-import { controlLabel, formatSetting, type Instrument, parseNoteLine, type Patch, type Setting } from '@hurrel/core';
+import {
+  controlLabel,
+  formatSetting,
+  type Instrument,
+  parseNoteLine,
+  type Patch,
+  type Setting,
+} from '@hurrel/core';
 
 /** Notes as they were jotted down, and what is understood of them, before anything is applied. */
 @Component({
@@ -24,11 +31,16 @@ export class NoteLines {
         ...item,
         label: control ? controlLabel(instrument, control.id) : item.text,
         before: control ? formatSetting(control, patch.settings[control.id]) : '',
-        after: control && item.setting !== undefined ? formatSetting(control, item.setting ?? undefined) : '',
+        after:
+          control && item.setting !== undefined
+            ? formatSetting(control, item.setting ?? undefined)
+            : '',
       };
     });
   });
-  protected readonly understood = computed(() => this.items().filter((i) => i.setting !== undefined));
+  protected readonly understood = computed(() =>
+    this.items().filter((i) => i.setting !== undefined),
+  );
 
   start(instrument: Instrument, patch: Patch, text: string): void {
     this.instrument.set(instrument);

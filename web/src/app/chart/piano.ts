@@ -33,7 +33,9 @@ const KEYS: Record<string, number> = {
       {{ on() ? 'A to K play from ' + name(octave()) : 'Play with the keys' }} <kbd>F2</kbd>
     </button>
     @if (on()) {
-      <span class="quiet"><kbd>Z</kbd> <kbd>X</kbd> octave · last {{ last() === null ? '–' : name(last()!) }}</span>
+      <span class="quiet"
+        ><kbd>Z</kbd> <kbd>X</kbd> octave · last {{ last() === null ? '–' : name(last()!) }}</span
+      >
     }
   `,
   styles: `

@@ -1,4 +1,131 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  type Checkpoint,
+  midiToNote,
+  noteToMidi,
+  type Patch,
+  type PhraseNote,
+  roles,
+  sectionsInOrder,
+} from '@hurrel/core';
+import { PatchActions } from '../patch/patch.actions';
+import { patchFeature } from '../patch/patch.reducer';
+import { PlayerService } from '../sound/player.service';
 
-@Component({ selector: 'hur-details-page', template: '', changeDetection: ChangeDetectionStrategy.OnPush })
-export class DetailsPage {}
+/** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
+@Component({
+  selector: 'hur-details-page',
+  templateUrl: './details-page.html',
+  styleUrl: './details-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DetailsPage {
+  private readonly store = inject(Store);
+  protected readonly player = inject(PlayerService);
+  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
+  protected readonly roles = roles;
+  protected readonly name = midiToNote;
+  protected readonly sections = computed(() => {
+    const instrument = this.instrument();
+    return instrument ? sectionsInOrder(instrument) : [];
+  });
+  /** Fields that were not understood, by name, with what was expected. */
+  protected readonly errors = signal<Record<string, string>>({});
+
+  protected change(changes: Partial<Patch>, gesture?: string): void {
+    this.store.dispatch(PatchActions.change({ changes, ...(gesture ? { gesture } : {}) }));
+  }
+
+  protected setName(name: string): void {
+    if (this.expect('name', name.trim() !== '', 'A patch needs a name.'))
+      this.change({ name: name.trim() }, 'name');
+  }
+
+  protected setTempo(text: string): void {
+    const tempo = Number(text);
+    if (this.expect('tempo', tempo >= 20 && tempo <= 400, 'Between 20 and 400 bpm.'))
+      this.change({ tempo }, 'tempo');
+  }
+
+  protected setNote(index: number, field: keyof PhraseNote, text: string): void {
+    const value = field === 'note' ? noteToMidi(text) : Number(text.replace(',', '.'));
+    const limits: Record<keyof PhraseNote, [number, number, string]> = {
+      note: [0, 127, 'A note as C3 or F#2.'],
+      beat: [0, 256, 'Beats from 0 to 256.'],
+      length: [0.01, 256, 'Beats above 0, up to 256.'],
+      velocity: [1, 127, '1 to 127.'],
+    };
+    const [low, high, message] = limits[field];
+    const fits = value !== undefined && value >= low && value <= high;
+    if (!this.expect(`${field}-${index}`, fits, message)) return;
+    const whole = field === 'velocity' ? Math.round(value!) : value!;
+    const phrase = this.patch()!.phrase.map((n, i) => (i === index ? { ...n, [field]: whole } : n));
+    this.change({ phrase });
+  }
+
+  protected addNote(): void {
+    const phrase = this.patch()!.phrase;
+    const last = phrase.at(-1);
+    const next = last
+      ? { ...last, beat: last.beat + Math.max(last.length, 0.25) }
+      : { beat: 0, length: 1, note: 48, velocity: 100 };
+    this.change({ phrase: [...phrase, next] });
+  }
+
+  protected dropNote(index: number): void {
+    this.change({ phrase: this.patch()!.phrase.filter((_, i) => i !== index) });
+  }
+
+  protected setCheckpoint(index: number, changes: Partial<Checkpoint>): void {
+    if (
+      changes.hear !== undefined &&
+      !this.expect(`hear-${index}`, changes.hear.trim() !== '', 'Say what one should hear.')
+    )
+      return;
+    const checkpoints = this.patch()!.checkpoints.map((c, i) =>
+      i === index ? { ...c, ...changes } : c,
+    );
+    this.change({ checkpoints }, changes.hear === undefined ? undefined : `hear-${index}`);
+  }
+
+  protected setCheckpointNote(index: number, text: string): void {
+    const note = noteToMidi(text);
+    if (
+      this.expect(
+        `check-${index}`,
+        note !== undefined && note >= 0 && note <= 127,
+        'A note as C3 or F#2.',
+      )
+    ) {
+      this.setCheckpoint(index, { note: note! });
+    }
+  }
+
+  protected addCheckpoint(): void {
+    const after = this.sections()[0]!.id;
+    const note = this.patch()!.phrase[0]?.note ?? 48;
+    this.change({
+      checkpoints: [...this.patch()!.checkpoints, { after, note, hear: 'the sound so far' }],
+    });
+  }
+
+  protected dropCheckpoint(index: number): void {
+    this.change({ checkpoints: this.patch()!.checkpoints.filter((_, i) => i !== index) });
+  }
+
+  protected play(): void {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return;
+    if (this.player.playing()) this.player.stop();
+    else this.player.playPhrase(instrument, patch);
+  }
+
+  private expect(field: string, fits: boolean, message: string): boolean {
+    this.errors.update(({ [field]: _, ...others }) =>
+      fits ? others : { ...others, [field]: message },
+    );
+    return fits;
+  }
+}

@@ -1,8 +1,8 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, type ElementRef, inject, signal, viewChild } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
-import { formatDistanceToNow } from 'date-fns';
+import { formatDistanceToNowStrict } from 'date-fns';
 import type { PatchSummary } from '../api/client';
 import { LightService } from '../ui/light';
 import { LibraryService } from './library.service';
@@ -31,7 +31,10 @@ export class LibraryPage {
   protected readonly shown = computed(() => this.groups().reduce((n, g) => n + g.items.length, 0));
   protected readonly filtered = computed(() => Object.values(this.state().filter).some((v) => v !== ''));
 
+  private readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
+
   constructor() {
+    effect(() => this.field()?.nativeElement.select());
     this.store.dispatch(LibraryActions.load());
   }
 
@@ -49,7 +52,7 @@ export class LibraryPage {
   }
 
   protected ago(date: string): string {
-    return formatDistanceToNow(new Date(date), { addSuffix: true });
+    return formatDistanceToNowStrict(new Date(date), { addSuffix: true });
   }
 
   protected async rename(patch: PatchSummary, name: string): Promise<void> {

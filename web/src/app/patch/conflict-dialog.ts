@@ -36,7 +36,9 @@ export class ConflictDialog {
       mine: d.before,
       theirs: d.after,
       both: conflicts.includes(d.pointer),
-      side: this.choices()[d.pointer] ?? (conflicts.includes(d.pointer) || mine.has(d.pointer) ? 'mine' : 'theirs'),
+      side:
+        this.choices()[d.pointer] ??
+        (conflicts.includes(d.pointer) || mine.has(d.pointer) ? 'mine' : 'theirs'),
     }));
   });
 
@@ -56,7 +58,12 @@ export class ConflictDialog {
     const { mine, theirs } = this.sides()!;
     const sides = new Map(this.rows().map((r) => [r.pointer, r.side]));
     // Against an empty base every difference is decided by the row that stands for it.
-    const { merged } = mergePatches(NOTHING, mine, theirs, (pointer) => sides.get(pointer) ?? 'mine');
+    const { merged } = mergePatches(
+      NOTHING,
+      mine,
+      theirs,
+      (pointer) => sides.get(pointer) ?? 'mine',
+    );
     this.dialog.close(merged);
   }
 }

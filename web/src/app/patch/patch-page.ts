@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, effect, inject, input, type OnDestroy } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  type OnDestroy,
+} from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
@@ -108,7 +116,8 @@ export class PatchPage implements OnDestroy {
     dialog.componentInstance.start(instrument, stored.patch, present, save.theirs.patch);
     dialog.result
       .then(
-        (patch) => this.store.dispatch(PatchActions.resolveConflict({ patch, theirs: save.theirs })),
+        (patch) =>
+          this.store.dispatch(PatchActions.resolveConflict({ patch, theirs: save.theirs })),
         () => undefined,
       )
       .finally(() => (this.asking = false));

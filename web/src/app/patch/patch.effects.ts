@@ -2,9 +2,28 @@ import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
 import { type Action, Store } from '@ngrx/store';
 import equal from 'fast-deep-equal';
-import { catchError, concatMap, debounceTime, exhaustMap, filter, from, map, of, switchMap, tap, timer } from 'rxjs';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  exhaustMap,
+  filter,
+  from,
+  map,
+  of,
+  switchMap,
+  tap,
+  timer,
+} from 'rxjs';
 import { concatLatestFrom } from '@ngrx/operators';
-import { answer, API, type ApiClient, type ApiError, type Instrument, type StoredPatch } from '../api/client';
+import {
+  answer,
+  API,
+  type ApiClient,
+  type ApiError,
+  type Instrument,
+  type StoredPatch,
+} from '../api/client';
 import { dropDraft, findDraft, keepDraft } from './draft';
 import { PatchActions } from './patch.actions';
 import { patchFeature } from './patch.reducer';
@@ -45,7 +64,8 @@ async function readPatch(api: ApiClient, id: string): Promise<Action[]> {
     api.instruments[':id'].$get({ param: { id: stored.patch.instrument } }),
   );
   const draft = findDraft(id);
-  if (!draft || equal(draft.patch, stored.patch)) return [PatchActions.opened({ stored, instrument })];
+  if (!draft || equal(draft.patch, stored.patch))
+    return [PatchActions.opened({ stored, instrument })];
   const opened = PatchActions.opened({ stored, instrument, draft: draft.patch });
   // Somebody else went on meanwhile: the person decides, as with any other stale edit.
   return draft.version === stored.version
@@ -85,7 +105,10 @@ export const save = createEffect(
       concatLatestFrom(() => store.select(patchFeature.selectPatchState)),
       filter(
         ([, s]) =>
-          s.present !== null && s.stored !== null && s.save.kind !== 'conflict' && !equal(s.present, s.stored.patch),
+          s.present !== null &&
+          s.stored !== null &&
+          s.save.kind !== 'conflict' &&
+          !equal(s.present, s.stored.patch),
       ),
       exhaustMap(([, { id, present, stored }]) => {
         store.dispatch(PatchActions.saving());

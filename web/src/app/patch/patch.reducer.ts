@@ -58,13 +58,19 @@ function edited(state: PatchState, next: Patch, gesture?: string): PatchState {
   };
 }
 
-function pending(state: PatchState, next: Patch, sameStep = false): Pick<PatchState, 'save' | 'changes'> {
+function pending(
+  state: PatchState,
+  next: Patch,
+  sameStep = false,
+): Pick<PatchState, 'save' | 'changes'> {
   if (state.save.kind === 'conflict') return { save: state.save, changes: state.changes + 1 };
   if (state.stored && equal(next, state.stored.patch) && state.save.kind !== 'saving') {
     return { save: { kind: 'saved' }, changes: 0 };
   }
   const save: SaveState =
-    state.save.kind === 'saving' || state.save.kind === 'offline' ? state.save : { kind: 'waiting' };
+    state.save.kind === 'saving' || state.save.kind === 'offline'
+      ? state.save
+      : { kind: 'waiting' };
   return { save, changes: state.changes + (sameStep && state.changes > 0 ? 0 : 1) };
 }
 
@@ -85,7 +91,13 @@ export const patchFeature = createFeature({
     on(PatchActions.close, (): PatchState => initialState),
     on(PatchActions.openFailed, (state, { message }): PatchState => ({ ...state, error: message })),
     on(PatchActions.opened, (state, { stored, instrument, draft }): PatchState => {
-      const opened: PatchState = { ...state, id: stored.id, instrument, stored, present: stored.patch };
+      const opened: PatchState = {
+        ...state,
+        id: stored.id,
+        instrument,
+        stored,
+        present: stored.patch,
+      };
       return draft ? edited(opened, draft) : opened;
     }),
     on(PatchActions.setControl, (state, { control, setting, gesture }) =>

@@ -1,4 +1,254 @@
-import { ChangeDetectionStrategy, Component } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { Router } from '@angular/router';
+import { Store } from '@ngrx/store';
+import {
+  formatDuration,
+  midiToNote,
+  panelAfter,
+  panelAtInit,
+  panelAtStart,
+  type PanelBefore,
+  planRebuild,
+  sectionsInOrder,
+  type Step,
+} from '@hurrel/core';
+import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { patchFeature } from '../patch/patch.reducer';
+import { PlayerService } from '../sound/player.service';
+import { ToastService } from '../ui/toasts';
+import { HandMap } from './hand-map';
+import { MovementView } from './movement-view';
 
-@Component({ selector: 'hur-rebuild-page', template: '', changeDetection: ChangeDetectionStrategy.OnPush })
-export class RebuildPage {}
+/** Leads the hands from one panel to this patch, one movement at a time. */
+@Component({
+  selector: 'hur-rebuild-page',
+  imports: [HandMap, MovementView],
+  templateUrl: './rebuild-page.html',
+  styleUrl: './rebuild-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class RebuildPage {
+  /** What the panel shows before: `start`, `init` or another patch's id. */
+  readonly from = input<string>('start');
+
+  private readonly api = inject(API);
+  private readonly store = inject(Store);
+  private readonly router = inject(Router);
+  private readonly toasts = inject(ToastService);
+  protected readonly player = inject(PlayerService);
+
+  private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
+  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
+  protected readonly others = signal<PatchSummary[]>([]);
+  private readonly fromPatch = signal<StoredPatch | null>(null);
+  protected readonly done = signal<readonly string[]>([]);
+  /** Steps passed over for now; they come again at the end. */
+  private readonly skipped = signal<readonly string[]>([]);
+  protected readonly error = signal('');
+
+  protected readonly origin = computed(() => this.from() || 'start');
+  private readonly before = computed<PanelBefore | null>(() => {
+    const instrument = this.instrument();
+    if (!instrument) return null;
+    if (this.origin() === 'start') return panelAtStart(instrument);
+    if (this.origin() === 'init') return panelAtInit(instrument);
+    return this.fromPatch()?.patch.settings ?? null;
+  });
+  protected readonly plan = computed(() => {
+    const [instrument, before, patch] = [this.instrument(), this.before(), this.patch()];
+    return instrument && before && patch ? planRebuild(instrument, before, patch) : null;
+  });
+  protected readonly movements = computed(
+    () => this.plan()?.steps.filter((s) => s.kind === 'movement').length ?? 0,
+  );
+  /** Steps still to do, what was passed over at the end. */
+  protected readonly open = computed<Step[]>(() => {
+    const steps = (this.plan()?.steps ?? []).filter((s) => !this.done().includes(s.id));
+    const later = (s: Step): boolean => this.skipped().includes(s.id);
+    return [...steps.filter((s) => !later(s)), ...steps.filter(later)];
+  });
+  protected readonly step = computed(() => this.open()[0]);
+  protected readonly next = computed(() => this.open().slice(1, 4));
+  protected readonly doneSteps = computed(() => {
+    const steps = this.plan()?.steps ?? [];
+    return this.done()
+      .flatMap((id) => steps.find((s) => s.id === id) ?? [])
+      .reverse();
+  });
+  protected readonly left = computed(() =>
+    formatDuration(
+      this.open().reduce((sum, s) => sum + (s.kind === 'movement' ? s.seconds : 0), 0),
+    ),
+  );
+  protected readonly share = computed(() => {
+    const all = this.plan()?.steps.length ?? 0;
+    return all === 0 ? 1 : 1 - this.open().length / all;
+  });
+  protected readonly percent = computed(() => Math.round(100 * this.share()));
+  protected readonly sheet = computed(
+    () => `/api/v1/patches/${this.state().id}/sheet.pdf?from=${encodeURIComponent(this.origin())}`,
+  );
+  protected readonly estimate = computed(() => formatDuration(this.plan()?.seconds ?? 0));
+  protected readonly name = midiToNote;
+
+  constructor() {
+    effect(() => {
+      const patch = this.patch();
+      if (patch && this.others().length === 0) void this.readOthers(patch.instrument);
+    });
+    effect(() => {
+      const [id, origin] = [this.state().id, this.origin()];
+      if (id) void this.readProgress(id, origin);
+    });
+  }
+
+  protected sectionOf(step: Step | undefined): { number: number; name: string } {
+    const instrument = this.instrument();
+    if (!instrument || !step) return { number: 0, name: '' };
+    const id = step.kind === 'movement' ? step.section : step.checkpoint.after;
+    const order = sectionsInOrder(instrument);
+    const at = order.findIndex((s) => s.id === id);
+    return { number: at + 1, name: order[at]?.name ?? '' };
+  }
+
+  protected controlName(step: Step): string {
+    return step.kind === 'movement'
+      ? (this.instrument()?.controls.find((c) => c.id === step.control)?.name ?? '')
+      : `Play ${midiToNote(step.checkpoint.note)}`;
+  }
+
+  protected tick(): void {
+    const step = this.step();
+    if (!step) return;
+    this.skipped.update((all) => all.filter((id) => id !== step.id));
+    this.done.update((all) => [...all, step.id]);
+    void this.keep();
+  }
+
+  protected back(): void {
+    const last = this.done().at(-1);
+    if (last === undefined) return;
+    this.done.update((all) => all.slice(0, -1));
+    this.skipped.update((all) => all.filter((id) => id !== last));
+    void this.keep();
+  }
+
+  protected skip(): void {
+    const step = this.step();
+    if (!step || this.open().length < 2) return;
+    // Passed over once more, it goes behind the others that were.
+    this.skipped.update((all) => [...all.filter((id) => id !== step.id), step.id]);
+  }
+
+  protected again(): void {
+    this.done.set([]);
+    this.skipped.set([]);
+    void this.keep();
+  }
+
+  /** The sound one should hear: at a checkpoint the panel as far as it is built, else the finished patch. */
+  protected hear(): void {
+    const [instrument, patch, plan, before] = [
+      this.instrument(),
+      this.patch(),
+      this.plan(),
+      this.before(),
+    ];
+    if (!instrument || !patch || !plan || !before) return;
+    if (this.player.playing()) return this.player.stop();
+    const step = this.step();
+    if (step?.kind !== 'listening') return this.player.playPhrase(instrument, patch);
+    const at = plan.steps.indexOf(step);
+    this.player.playPanel(
+      instrument,
+      patch,
+      panelAfter(before, plan, patch, at),
+      step.checkpoint.note,
+    );
+  }
+
+  protected chooseFrom(from: string): void {
+    void this.router.navigate([], { queryParams: { from }, replaceUrl: true });
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (event.target instanceof HTMLElement && event.target.matches('select, input, a')) return;
+    const onButton = event.target instanceof HTMLElement && event.target.matches('button');
+    const act = this.keys[event.key] ?? this.keys[event.key.toLowerCase()];
+    // A button in focus answers to its own space and enter.
+    if (!act || (onButton && (event.key === ' ' || event.key === 'Enter'))) return;
+    event.preventDefault();
+    act();
+  }
+
+  private readonly keys: Record<string, () => void> = {
+    ' ': () => this.tick(),
+    Enter: () => this.tick(),
+    PageDown: () => this.tick(),
+    ArrowLeft: () => this.back(),
+    PageUp: () => this.back(),
+    ArrowRight: () => this.skip(),
+    h: () => this.hear(),
+  };
+
+  private async readOthers(instrument: string): Promise<void> {
+    try {
+      const { items } = await answer<{ items: PatchSummary[] }>(
+        this.api.patches.$get({ query: { instrument, size: '200' } }),
+      );
+      this.others.set(items.filter((p) => p.id !== this.state().id));
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  private async readProgress(id: string, origin: string): Promise<void> {
+    this.error.set('');
+    this.skipped.set([]);
+    try {
+      if (origin !== 'start' && origin !== 'init') {
+        this.fromPatch.set(null);
+        this.fromPatch.set(
+          await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id: origin } })),
+        );
+      }
+      const { done } = await answer<{ done: string[] }>(
+        this.api.patches[':id'].progress.$get({ param: { id }, query: { from: origin } }),
+      );
+      this.done.set(done);
+    } catch (error) {
+      this.error.set((error as Error).message);
+    }
+  }
+
+  /** Ticks are kept one after another, so that the last one wins. */
+  private async keep(): Promise<void> {
+    const id = this.state().id;
+    if (!id) return;
+    const [from, done] = [this.origin(), [...this.done()]];
+    this.keeping = this.keeping.then(async () => {
+      try {
+        await answer(
+          this.api.patches[':id'].progress.$put({ param: { id }, query: { from }, json: { done } }),
+        );
+      } catch (error) {
+        this.toasts.show(`This tick is not kept: ${(error as Error).message}`);
+      }
+    });
+    await this.keeping;
+  }
+
+  private keeping: Promise<void> = Promise.resolve();
+}

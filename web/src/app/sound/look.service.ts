@@ -13,7 +13,9 @@ export class LookService implements OnDestroy {
   /** Milliseconds from each wish that was served to its picture, newest last. */
   readonly delays: number[] = [];
 
-  private readonly worker = new Worker(new URL('./look.worker', import.meta.url), { type: 'module' });
+  private readonly worker = new Worker(new URL('./look.worker', import.meta.url), {
+    type: 'module',
+  });
   private busy: { id: number; since: number } | null = null;
   private waiting: { request: LookRequest; since: number } | null = null;
   private count = 0;
@@ -24,7 +26,10 @@ export class LookService implements OnDestroy {
   }
 
   look(instrument: Instrument, patch: Patch, note: number): void {
-    this.waiting = { request: { id: ++this.count, instrument, patch, note }, since: performance.now() };
+    this.waiting = {
+      request: { id: ++this.count, instrument, patch, note },
+      since: performance.now(),
+    };
     if (!this.busy) this.next();
   }
 

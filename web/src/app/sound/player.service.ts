@@ -1,5 +1,12 @@
 import { Injectable, type OnDestroy, signal } from '@angular/core';
-import { type Instrument, notesEnd, type Patch, phraseToNotes, type Setting, type TimedNote } from '@hurrel/core';
+import {
+  type Instrument,
+  notesEnd,
+  type Patch,
+  phraseToNotes,
+  type Setting,
+  type TimedNote,
+} from '@hurrel/core';
 import type { PlayChunk, PlayRequest } from './messages';
 
 /** Seconds that a sound rings on after its last key. */
@@ -24,13 +31,26 @@ export class PlayerService implements OnDestroy {
     this.play(instrument, patch, notes);
   }
 
-  playNote(instrument: Instrument, patch: Patch, note: number, seconds = 0.7, velocity = 100): void {
+  playNote(
+    instrument: Instrument,
+    patch: Patch,
+    note: number,
+    seconds = 0.7,
+    velocity = 100,
+  ): void {
     this.play(instrument, patch, [{ start: 0, duration: seconds, note, velocity }]);
   }
 
   /** Plays a panel that is not the patch's own: a rebuild half done, say. */
-  playPanel(instrument: Instrument, patch: Patch, settings: Record<string, Setting>, note: number): void {
-    this.play(instrument, { ...patch, settings }, [{ start: 0, duration: 1.2, note, velocity: 100 }]);
+  playPanel(
+    instrument: Instrument,
+    patch: Patch,
+    settings: Record<string, Setting>,
+    note: number,
+  ): void {
+    this.play(instrument, { ...patch, settings }, [
+      { start: 0, duration: 1.2, note, velocity: 100 },
+    ]);
   }
 
   stop(): void {

@@ -1,5 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { type Control, controlBox, drawControl, formatSetting, isSwitched, type Setting, soundingValue } from '@hurrel/core';
+import {
+  type Control,
+  controlBox,
+  drawControl,
+  formatSetting,
+  isSwitched,
+  type Setting,
+  soundingValue,
+} from '@hurrel/core';
 
 /** One control of a panel: drawn as recorded, reachable with the keyboard. The panel around it listens. */
 @Component({

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, type ElementRef, input, output, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
 import {
   type Control,
   controlCodes,
@@ -113,7 +121,11 @@ export class Panel {
     const fine = event.shiftKey ? 0.2 : 1;
     const moved = ((drag.y - this.toPanel(event).y) / travel) * fine;
     // A press without a drag chooses, and turns nothing.
-    if (Math.abs(moved) * travel < 2 && drag.from === Number(soundingValue(drag.control, this.setting(drag.control)))) return;
+    if (
+      Math.abs(moved) * travel < 2 &&
+      drag.from === Number(soundingValue(drag.control, this.setting(drag.control)))
+    )
+      return;
     const value = snap(drag.control, Math.min(1, Math.max(0, drag.from + moved)));
     this.moved.emit({ control: drag.control, value, gesture: drag.gesture });
   }

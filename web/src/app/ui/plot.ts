@@ -1,4 +1,15 @@
-import { ChangeDetectionStrategy, Component, computed, DestroyRef, effect, ElementRef, inject, input, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  ElementRef,
+  inject,
+  input,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { axisBottom, axisLeft, curveLinear, format, line, scaleLinear, scaleLog, select } from 'd3';
 
 /** A line of a plot. */
@@ -77,7 +88,10 @@ export class Plot {
 
   private readonly canvas = viewChild.required<ElementRef<SVGSVGElement>>('canvas');
   private readonly size = signal({ width: 0, height: 0 });
-  private readonly margin = computed(() => ({ ...MARGIN, right: this.right() ? 38 : MARGIN.right }));
+  private readonly margin = computed(() => ({
+    ...MARGIN,
+    right: this.right() ? 38 : MARGIN.right,
+  }));
 
   constructor() {
     const host = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
@@ -106,15 +120,28 @@ export class Plot {
     group('grid')
       .attr('transform', `translate(${margin.left},0)`)
       .call(
-        axisLeft(y).tickValues(this.y().ticks).tickSize(-(width - margin.left - margin.right)).tickFormat(() => '') as never,
+        axisLeft(y)
+          .tickValues(this.y().ticks)
+          .tickSize(-(width - margin.left - margin.right))
+          .tickFormat(() => '') as never,
       )
       .call((g) => g.select('.domain').remove());
     group('bottom')
       .attr('transform', `translate(0,${height - margin.bottom})`)
-      .call(axisBottom(x).tickValues(this.x().ticks).tickFormat(label(this.x())).tickSizeOuter(0) as never);
+      .call(
+        axisBottom(x)
+          .tickValues(this.x().ticks)
+          .tickFormat(label(this.x()))
+          .tickSizeOuter(0) as never,
+      );
     group('left')
       .attr('transform', `translate(${margin.left},0)`)
-      .call(axisLeft(y).tickValues(this.y().ticks).tickFormat(label(this.y())).tickSizeOuter(0) as never);
+      .call(
+        axisLeft(y)
+          .tickValues(this.y().ticks)
+          .tickFormat(label(this.y()))
+          .tickSizeOuter(0) as never,
+      );
     if (right && rightAxis) {
       group('right')
         .attr('transform', `translate(${width - margin.right},0)`)
@@ -142,7 +169,9 @@ export class Plot {
         const top = margin.top;
         const held = (v: number): number => Math.min(bottom, Math.max(top, scale(v)!));
         if (t.style === 'bars') {
-          return t.points.map(([px, py]) => `M${x(px)!.toFixed(1)} ${bottom}V${held(py).toFixed(1)}`).join('');
+          return t.points
+            .map(([px, py]) => `M${x(px)!.toFixed(1)} ${bottom}V${held(py).toFixed(1)}`)
+            .join('');
         }
         return line<readonly [number, number]>()
           .x(([px]) => x(px)!)
@@ -158,4 +187,3 @@ const scaleOf = (axis: PlotAxis, from: number, to: number) =>
 const plain = format('~g');
 const label = (axis: PlotAxis) => (value: unknown) =>
   axis.label ? axis.label(Number(value)) : plain(Number(value));
-

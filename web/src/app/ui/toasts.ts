@@ -34,7 +34,9 @@ export class ToastService {
         <div class="toast-line">
           <span>{{ toast.text }}</span>
           @if (toast.action; as action) {
-            <button class="btn btn-main" (click)="run(toast.id, action.run)">{{ action.label }}</button>
+            <button class="btn btn-main" (click)="run(toast.id, action.run)">
+              {{ action.label }}
+            </button>
           }
           <button class="btn btn-plain" aria-label="Close message" (click)="service.drop(toast.id)">
             <i class="bi bi-x-lg" aria-hidden="true"></i>

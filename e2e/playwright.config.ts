@@ -1,0 +1,34 @@
+import { defineConfig } from '@playwright/test';
+
+/** Chromium without a network of its own; sound without a hand on the page. */
+export const chromiumArgs = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--autoplay-policy=no-user-gesture-required',
+];
+
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../.cache/e2e',
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
+  workers: 2,
+  fullyParallel: true,
+  reporter: process.env.HURREL_REPORT
+    ? [['list'], ['json', { outputFile: process.env.HURREL_REPORT }]]
+    : [['list']],
+  use: {
+    browserName: 'chromium',
+    viewport: { width: 1280, height: 800 },
+    trace: 'off',
+    launchOptions: {
+      executablePath: process.env.HURREL_CHROMIUM ?? '/usr/bin/chromium',
+      args: chromiumArgs,
+    },
+  },
+});

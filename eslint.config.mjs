@@ -1,0 +1,105 @@
+import angular from 'angular-eslint';
+import prettier from 'eslint-config-prettier';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  { ignores: ['**/node_modules/', '**/dist/', '.angular/', '.cache/', 'docs/', 'data/'] },
+  {
+    files: ['**/*.ts'],
+    extends: [...tseslint.configs.recommended, ...tseslint.configs.stylistic, prettier],
+    rules: {
+      '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
+      '@typescript-eslint/no-non-null-assertion': 'off',
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
+    },
+  },
+  {
+    // The core knows no interface, no network, no files: whatever runs it brings those.
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/src/testing/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: [
+                'node:*',
+                'fs',
+                'path',
+                '@angular/*',
+                '@ngrx/*',
+                'rxjs',
+                'd3',
+                'hono',
+                'typeorm',
+              ],
+              message: 'The core is pure.',
+            },
+            {
+              group: ['@hurrel/server', '@hurrel/web', '**/server/**', '**/web/**'],
+              message: 'Imports run towards the core only.',
+            },
+          ],
+        },
+      ],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'localStorage',
+        'fetch',
+        'performance',
+        'Date',
+      ],
+    },
+  },
+  {
+    files: ['server/src/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['@angular/*', '@ngrx/*', 'd3', '@hurrel/web', '**/web/src/**'],
+              message: 'The server knows no interface.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['web/src/**/*.ts'],
+    extends: [...angular.configs.tsRecommended],
+    processor: angular.processInlineTemplates,
+    rules: {
+      '@angular-eslint/component-selector': 'off',
+      '@angular-eslint/directive-selector': 'off',
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['node:*', 'typeorm', '**/server/src/**', '../../../../core/**'],
+              message: 'The interface reaches the core by its name, and the server by HTTP.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['web/src/**/*.html'],
+    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+  },
+  {
+    files: ['**/*.mjs'],
+    languageOptions: { globals: { process: 'readonly', console: 'readonly' } },
+  },
+);

@@ -1,0 +1,22 @@
+// npm run build: server bundle, then the interface, then the published JSON Schemas.
+import { utimesSync } from 'node:fs';
+import { join } from 'node:path';
+import { buildServer } from './build-server.mjs';
+import { fail, root, run } from './lib.mjs';
+
+process.chdir(root);
+try {
+  await buildServer();
+  const code = await run('npx', ['--no-install', 'ng', 'build'], {
+    cwd: join(root, 'web'),
+    env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },
+  });
+  if (code !== 0) throw new Error('The interface could not be built.');
+  // Both are as new as the later one: sources are compared with the older.
+  const now = new Date();
+  for (const path of ['server/dist/main.js', 'web/dist/browser/index.html']) {
+    utimesSync(join(root, path), now, now);
+  }
+} catch (error) {
+  fail(error);
+}

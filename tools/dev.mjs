@@ -1,0 +1,36 @@
+// npm run dev: rebuilds what changes. The server starts anew, the page is to be reloaded.
+import { spawn } from 'node:child_process';
+import { join } from 'node:path';
+import { context } from 'esbuild';
+import { serverOptions } from './build-server.mjs';
+import { ensureInstalled, root } from './lib.mjs';
+
+process.chdir(root);
+await ensureInstalled();
+let server;
+const restart = {
+  name: 'restart',
+  setup(build) {
+    build.onEnd(({ errors }) => {
+      if (errors.length > 0) return;
+      server?.kill('SIGTERM');
+      server = spawn('node', ['server/dist/main.js'], { stdio: 'inherit' });
+    });
+  },
+};
+const web = spawn(
+  'npx',
+  ['--no-install', 'ng', 'build', '--watch', '--configuration', 'development'],
+  {
+    cwd: join(root, 'web'),
+    stdio: 'inherit',
+  },
+);
+const watching = await context({ ...serverOptions, plugins: [restart] });
+await watching.watch();
+process.on('SIGINT', async () => {
+  web.kill();
+  server?.kill('SIGTERM');
+  await watching.dispose();
+  process.exit(0);
+});

@@ -1,0 +1,125 @@
+// What the npm scripts share. Runs on bare Node: nothing here may need node_modules.
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, readdirSync, statSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = dirname(dirname(fileURLToPath(import.meta.url)));
+
+/** Runs a command in the project's folder; resolves to its exit code. Output goes where `stdio` says. */
+export const run = (command, args, { env = {}, stdio = 'inherit', cwd = root } = {}) =>
+  new Promise((done) => {
+    const child = spawn(command, args, { cwd, stdio, env: { ...process.env, ...env } });
+    child.on('error', () => done(127));
+    child.on('exit', (code, signal) => done(code ?? (signal ? 128 : 1)));
+  });
+
+/** Tells that something is under way, every two seconds until it has ended, when nothing else would tell. */
+export async function withProgress(label, work) {
+  const since = Date.now();
+  process.stdout.write(`${label}\n`);
+  const timer = setInterval(
+    () =>
+      process.stdout.write(
+        `  … ${label.toLowerCase()}: ${Math.round((Date.now() - since) / 1000)} s\n`,
+      ),
+    10_000,
+  );
+  try {
+    return await work();
+  } finally {
+    clearInterval(timer);
+  }
+}
+
+const age = (path) => (existsSync(path) ? statSync(path).mtimeMs : 0);
+
+/** Newest change of any file below the folders, generated ones left out. */
+export function newest(folders) {
+  let latest = 0;
+  const walk = (path) => {
+    const stat = statSync(path, { throwIfNoEntry: false });
+    if (!stat) return;
+    if (!stat.isDirectory()) {
+      latest = Math.max(latest, stat.mtimeMs);
+      return;
+    }
+    for (const name of readdirSync(path)) {
+      if (['node_modules', 'dist', '.angular'].includes(name)) continue;
+      walk(join(path, name));
+    }
+  };
+  folders.forEach((folder) => walk(join(root, folder)));
+  return latest;
+}
+
+/** Installs with `npm ci` when node_modules is missing or older than the lock file. */
+export async function ensureInstalled() {
+  const stamp = join(root, 'node_modules', '.package-lock.json');
+  if (age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'))) return;
+  const code = await withProgress('Installing packages (a few minutes the first time)', () =>
+    run('npm', ['ci', '--no-audit', '--no-fund']),
+  );
+  if (code !== 0) throw new Error('npm ci failed: see its message above.');
+}
+
+const SOURCES = ['core', 'server', 'web', 'library', 'tools', 'package-lock.json'];
+
+export const isBuilt = () => {
+  const outputs = ['server/dist/main.js', 'web/dist/browser/index.html'].map((p) =>
+    age(join(root, p)),
+  );
+  return Math.min(...outputs) >= newest(SOURCES);
+};
+
+/** Builds when any source is newer than the build. */
+export async function ensureBuilt() {
+  if (isBuilt()) return;
+  const code = await withProgress('Building', () => run('node', ['tools/build.mjs']));
+  if (code !== 0) throw new Error('The build failed: see its message above.');
+}
+
+const CANDIDATES = [
+  '/usr/bin/chromium',
+  '/usr/bin/chromium-browser',
+  '/usr/bin/google-chrome',
+  '/usr/bin/google-chrome-stable',
+  '/snap/bin/chromium',
+];
+
+export const findChromium = () =>
+  [process.env.HURREL_CHROMIUM, ...CANDIDATES].find((path) => path && existsSync(path));
+
+/** A browser for the tests: the one there is, else Debian's package where it may be installed. */
+export async function ensureChromium() {
+  if (process.env.HURREL_CHROMIUM && !existsSync(process.env.HURREL_CHROMIUM)) {
+    throw new Error(
+      `HURREL_CHROMIUM names "${process.env.HURREL_CHROMIUM}", and there is no such file.`,
+    );
+  }
+  const found = findChromium();
+  if (found) return found;
+  const mayInstall = process.getuid?.() === 0 && spawnSync('which', ['apt-get']).status === 0;
+  if (mayInstall) {
+    const env = { DEBIAN_FRONTEND: 'noninteractive' };
+    await withProgress('Installing Chromium (Debian package)', async () => {
+      await run('apt-get', ['update', '-qq'], { env });
+      await run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium'], {
+        env,
+        stdio: ['ignore', 'ignore', 'inherit'],
+      });
+    });
+  }
+  const installed = findChromium();
+  if (installed) return installed;
+  throw new Error(
+    'The browser tests need Chromium. Install it (Debian: sudo apt-get install chromium), ' +
+      'or set HURREL_CHROMIUM to the path of a Chromium or Chrome.',
+  );
+}
+
+/** Ends with a plain message instead of a stack. */
+export function fail(error) {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+}

@@ -1,0 +1,11 @@
+// npm start: everything that is needed, then the server, in this process so that Ctrl-C reaches it.
+import { ensureBuilt, ensureInstalled, fail, root } from './lib.mjs';
+
+try {
+  process.chdir(root);
+  await ensureInstalled();
+  await ensureBuilt();
+} catch (error) {
+  fail(error);
+}
+await import('../server/dist/main.js');

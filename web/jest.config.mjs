@@ -1,0 +1,10 @@
+import { createEsmPreset } from 'jest-preset-angular/presets/index.js';
+
+export default {
+  ...createEsmPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
+  rootDir: import.meta.dirname ?? new URL('.', import.meta.url).pathname,
+  testMatch: ['<rootDir>/src/**/*.test.ts'],
+  setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
+  moduleNameMapper: { '^@hurrel/core$': '<rootDir>/../core/src/index.ts' },
+  maxWorkers: 2,
+};

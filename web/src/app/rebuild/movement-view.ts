@@ -1,0 +1,127 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import {
+  controlBox,
+  drawControl,
+  drawMovement,
+  type Instrument,
+  type Movement,
+  type Patch,
+} from '@hurrel/core';
+
+/** One movement, as large as the room allows: the control, its way, and the reading at its end. */
+@Component({
+  selector: 'hur-movement',
+  template: `
+    <svg class="panel" [attr.viewBox]="view()" aria-hidden="true">
+      @for (shape of shapes(); track $index) {
+        @if (shape.kind === 'path') {
+          <path [attr.class]="'pen-' + shape.pen" [attr.d]="shape.d" />
+        } @else {
+          <text
+            [attr.class]="'letter-' + shape.lettering"
+            [attr.x]="shape.x"
+            [attr.y]="shape.y"
+            [attr.font-size]="shape.size"
+          >
+            {{ shape.text }}
+          </text>
+        }
+      }
+    </svg>
+    <div>
+      <h2>{{ control().name }}</h2>
+      @if (movement().route; as route) {
+        <p class="route">{{ route.join(', ') }}</p>
+      }
+      <p class="to mono" [class.long]="movement().to.length > 5" data-testid="target">
+        {{ movement().to }}
+      </p>
+      <p class="say">
+        from {{ movement().from }}
+        @if (movement().way; as way) {
+          · {{ way }}
+        }
+        @if (movement().range; as range) {
+          · <span class="near">anywhere {{ range[0] }} to {{ range[1] }}</span>
+        }
+        @if (movement().target; as target) {
+          · <span class="near">by ear: {{ target }}</span>
+        }
+        @if (control().where; as where) {
+          · {{ where }}
+        }
+      </p>
+      @if (movement().note; as note) {
+        <p class="note">{{ note }}</p>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: minmax(160px, 250px) 1fr;
+      gap: 28px;
+      align-items: center;
+      min-width: 0;
+    }
+    svg {
+      height: 240px;
+    }
+    h2 {
+      font-size: 34px;
+    }
+    h2::first-letter {
+      text-transform: uppercase;
+    }
+    p {
+      margin: 0;
+    }
+    .to {
+      font-weight: 760;
+      font-size: 92px;
+      line-height: 1.02;
+    }
+    .long {
+      font-size: 62px;
+    }
+    .say {
+      color: var(--ink-2);
+      font-size: 21px;
+    }
+    .near {
+      color: var(--near);
+    }
+    .note {
+      margin-top: 6px;
+      font-size: 17px;
+      font-style: italic;
+    }
+    .route {
+      color: var(--near);
+      font-size: 20px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class MovementView {
+  readonly instrument = input.required<Instrument>();
+  readonly patch = input.required<Patch>();
+  readonly movement = input.required<Movement>();
+
+  protected readonly control = computed(() =>
+    this.instrument().controls.find((c) => c.id === this.movement().control)!,
+  );
+  protected readonly shapes = computed(() => {
+    const { fromValue, toValue } = this.movement();
+    const target = drawControl(this.control(), this.patch().settings[this.control().id]);
+    const way = fromValue === undefined ? [] : drawMovement(this.control(), fromValue, toValue);
+    return [
+      ...way,
+      ...target.filter((s) => s.kind === 'path' || !['name', 'target'].includes(s.lettering)),
+    ];
+  });
+  protected readonly view = computed(() => {
+    const box = controlBox(this.control());
+    return `${box.x - 8} ${box.y - 8} ${box.width + 16} ${box.height - 4}`;
+  });
+}

@@ -1,0 +1,4 @@
+import '@angular/localize/init';
+import { setupZonelessTestEnv } from 'jest-preset-angular/setup-env/zoneless/index.mjs';
+
+setupZonelessTestEnv();
