@@ -91,7 +91,9 @@ function outputBounds(
       return { out: input('in') };
     case 'envelope': {
       if (isQuiet(input('gate'))) return { out: ZERO };
-      return { out: [0, 5 * attackReached(param('attack'), longestNote(notes))] };
+      // All the time that any key is held: what one stroke has reached, the next one may go on from.
+      const held = gates(notes).reduce((sum, [start, end]) => sum + end - start, 0);
+      return { out: [0, 5 * attackReached(param('attack'), held)] };
     }
     case 'lfo':
       return { out: [-5, 5] };
@@ -119,9 +121,21 @@ export const cutoffInterval = (node: GraphNode, volts: Interval): Interval => {
   return [clip(floor * 2 ** volts[0]), clip(floor * 2 ** volts[1])];
 };
 
-/** Seconds that the longest of the notes is held; half a second when there are none. */
-export const longestNote = (notes: readonly TimedNote[]): number =>
-  notes.length > 0 ? Math.max(...notes.map((n) => n.duration)) : 0.5;
+/** Stretches of time, in seconds, during which at least one key is held. */
+export function gates(notes: readonly TimedNote[]): [number, number][] {
+  const open: [number, number][] = [];
+  for (const n of [...notes].sort((a, b) => a.start - b.start)) {
+    const last = open.at(-1);
+    const end = n.start + n.duration;
+    if (last && n.start < last[1]) last[1] = Math.max(last[1], end);
+    else open.push([n.start, end]);
+  }
+  return open;
+}
+
+/** Seconds that the longest gate stays open; half a second when there are no notes. */
+export const longestGate = (notes: readonly TimedNote[]): number =>
+  notes.length > 0 ? Math.max(...gates(notes).map(([start, end]) => end - start)) : 0.5;
 
 /** Level, 0..1, that an attack of so many seconds reaches while a key is held. */
 export const attackReached = (attack: number, held: number): number =>

@@ -1,5 +1,5 @@
 import type { TimedNote } from '../sequence/phrase';
-import { boundsOf } from './bounds';
+import { boundsOf, isQuiet } from './bounds';
 import type { Graph } from './graph';
 import { nodeOf } from './graph';
 import { closedAt, reachOf } from './reach';
@@ -9,16 +9,19 @@ import { closedAt, reachOf } from './reach';
  */
 export function prune(graph: Graph, notes: readonly TimedNote[]): Graph {
   const bounds = boundsOf(graph, notes);
-  const reach = reachOf(graph, bounds);
+  const passing: Graph = {
+    ...graph,
+    edges: graph.edges.filter(
+      (e) =>
+        !isQuiet(bounds.output(e.from.node, e.from.port)) &&
+        !closedAt(nodeOf(graph, e.to.node), e.to.port, bounds),
+    ),
+  };
+  const reach = reachOf(passing, bounds);
   const heard = new Set(graph.nodes.filter((n) => reach.nodeHeard(n.id)).map((n) => n.id));
   return {
     nodes: graph.nodes.filter((n) => heard.has(n.id)),
-    edges: graph.edges.filter(
-      (e) =>
-        heard.has(e.from.node) &&
-        heard.has(e.to.node) &&
-        !closedAt(nodeOf(graph, e.to.node), e.to.port, bounds),
-    ),
+    edges: passing.edges.filter((e) => heard.has(e.from.node) && heard.has(e.to.node)),
     output: graph.output,
   };
 }

@@ -49,7 +49,8 @@ export function takePicture(whole: Graph, options: PictureOptions): Picture {
   const sound = render(graph, { sampleRate, seconds, notes, watch });
   const loudest = loudestPlace(sound.samples, sampleRate);
   const hz = filter ? sound.watched[watch[0]!]! : new Float32Array();
-  const fundamental = fundamentalOf(sound.samples.subarray(loudest, loudest + 4096), sampleRate);
+  const steady = steadyPlace(sound.samples, sampleRate, held, loudest);
+  const fundamental = fundamentalOf(sound.samples.subarray(steady, steady + 4096), sampleRate);
   const span = Math.min(4000, Math.round((2 * sampleRate) / (fundamental ?? 220)));
   return {
     note,
@@ -98,4 +99,16 @@ function loudestPlace(samples: Float32Array, sampleRate: number): number {
     }
   }
   return best;
+}
+
+/** Where the pitch is read: late in the note, when a sweep of the filter bends it no more, unless it has died away. */
+function steadyPlace(
+  samples: Float32Array,
+  sampleRate: number,
+  held: number,
+  loudest: number,
+): number {
+  const late = Math.round(0.6 * held * sampleRate);
+  const level = (from: number): number => peakOf(samples.subarray(from, from + 2048));
+  return level(late) > 0.01 * level(loudest) ? late : loudest;
 }

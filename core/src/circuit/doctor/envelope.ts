@@ -1,5 +1,5 @@
 import { formatPhysical } from '../../reading/unit';
-import { attackReached, longestNote } from '../bounds';
+import { attackReached, longestGate } from '../bounds';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Reach } from '../reach';
@@ -22,7 +22,7 @@ export function examineEnvelopes(c: Case, reach: Reach): Finding[] {
     amplifiers.flatMap((a) => (carriesAudio(c, a) ? envelopesInto(c, a) : [])),
   );
   return [...opening].flatMap((node) => {
-    const held = longestNote(c.notes);
+    const held = longestGate(c.notes);
     const reached = attackReached(Number(node.params.attack), held);
     if (reached < HARDLY) return [hardlyOpens(c, node, reached, held)];
     const [attack, decay, sustain] = ['attack', 'decay', 'sustain'].map((p) =>
@@ -62,7 +62,7 @@ function hardlyOpens(c: Case, node: GraphNode, reached: number, held: number): F
     id: `envelope-closed:${node.id}`,
     severity: never ? 'silent' : 'wrong',
     title: never ? `Silent: ${node.name} never opens` : `${node.name} hardly opens`,
-    why: `${paramLabel(c, node, 'attack')} takes ${formatPhysical(Number(node.params.attack), 's')}, the longest note is held for ${formatPhysical(held, 's')}: it reaches ${Math.round(reached * 100)} %.`,
+    why: `${paramLabel(c, node, 'attack')} takes ${formatPhysical(Number(node.params.attack), 's')}, the keys are held for ${formatPhysical(held, 's')}: it reaches ${Math.round(reached * 100)} %.`,
     controls: control ? [control] : [],
     ...(mend ? { mend } : {}),
   };

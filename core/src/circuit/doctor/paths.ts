@@ -57,11 +57,10 @@ export function bestWay(c: Case, sources = soundSources(c)): Way | undefined {
 export function examinePaths(c: Case): Finding[] {
   const sources = soundSources(c);
   const way = bestWay(c, sources);
-  if (!way) {
-    const thin = vanishedPulses(c);
-    return thin.length > 0 ? thin : [noWay(c, sources)];
-  }
-  if (way.closed.length === 0) return [];
+  if (way?.closed.length === 0) return [];
+  const thin = vanishedPulses(c);
+  if (thin.length > 0) return thin;
+  if (!way) return [noWay(c, sources)];
   const gains = way.closed.filter((g) => g.param !== undefined);
   const findings: Finding[] = [];
   if (gains.length > 0) findings.push(closedGains(c, gains));

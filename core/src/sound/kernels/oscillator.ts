@@ -93,6 +93,7 @@ export function oscillator(context: KernelContext): Kernel {
     const slopeBefore = slope(phase);
     phase = 0;
     high = duty > 0;
+    if (noise) return;
     addStep(ring, now, ago, shape(0) - valueBefore);
     const bend = (slope(0) - slopeBefore) * inc;
     if (bend !== 0) addCorner(ring, now, ago, bend);

@@ -1,0 +1,43 @@
+import { sluice } from '../testing/sluice';
+import { parseNoteLine } from './note-line';
+
+const read = (text: string) =>
+  parseNoteLine(text, sluice).map(({ control, setting, error }) => [control, setting ?? error]);
+
+describe('note lines', () => {
+  it('reads controls by name, shortened names, and section and name', () => {
+    expect(read('cutoff 3.5-4, res 2; osc 2 fine 2:30')).toEqual([
+      ['cutoff', { kind: 'range', from: 0.35, to: 0.4, best: 0.375 }],
+      ['resonance', { kind: 'set', value: 0.2 }],
+      ['osc2-fine', { kind: 'set', value: 0.75 }],
+    ]);
+    expect(read('oscillator 1 shape pulse\nenvelope 2 decay 6')).toEqual([
+      ['osc1-shape', { kind: 'set', value: 'pulse' }],
+      ['env2-decay', { kind: 'set', value: 0.6 }],
+    ]);
+  });
+
+  it('keeps a section named with a colon for its line', () => {
+    expect(read('Envelope 1: attack 1, decay 5, sustain 7')).toEqual([
+      ['env1-attack', { kind: 'set', value: 0.1 }],
+      ['env1-decay', { kind: 'set', value: 0.5 }],
+      ['env1-sustain', { kind: 'set', value: 0.7 }],
+    ]);
+  });
+
+  it('keeps decimal commas, best guesses and targets together', () => {
+    expect(read('cutoff 3,5, drive ~4 until it growls, high-pass 2-3, best 2.2')).toEqual([
+      ['cutoff', { kind: 'set', value: 0.35 }],
+      ['drive', { kind: 'ear', near: 0.4, target: 'until it growls' }],
+      ['high-pass', { kind: 'range', from: 0.2, to: 0.3, best: 0.22 }],
+    ]);
+  });
+
+  it('says what it did not understand, item by item', () => {
+    const [unknown, ambiguous, wrong, fine] = parseNoteLine('flux 3, shape saw, cutoff 99, drive 2', sluice);
+    expect(unknown!.error).toMatch(/No control is called "flux"/);
+    expect(ambiguous!.error).toMatch(/"shape" could be .*Oscillator 1 shape.*name the section too/);
+    expect(wrong).toMatchObject({ control: 'cutoff', error: expect.stringMatching(/off the scale/) as string });
+    expect(fine).toMatchObject({ control: 'drive', setting: { kind: 'set', value: 0.2 } });
+  });
+});

@@ -1,0 +1,100 @@
+import { spectrum } from '../../measure/spectrum';
+import { benchGraph, held, record } from '../../testing/bench';
+import { C4_HZ, pulseHarmonic } from '../../theory';
+
+const SIZE = 65536;
+const RATE = 48000;
+const graphOf = (params: Record<string, number | string>) =>
+  benchGraph({ keys: ['keyboard'], osc: ['oscillator', params], out: ['output'] }, ['keys.pitch1 > osc.pitch', 'osc.out > out.in'], 'out');
+
+/** Interval in semitones that tunes middle C to a frequency at the centre of a bin: no window leaks there. */
+const tuned = (hz: number): { interval: number; bin: number } => {
+  const bin = Math.round((hz * SIZE) / RATE);
+  return { interval: 12 * Math.log2((bin * RATE) / SIZE / C4_HZ), bin };
+};
+const levels = (params: Record<string, number | string>, graph = graphOf(params)): Float64Array => {
+  const sound = record(graph, 'out.out', 0.2 + SIZE / RATE, { notes: [held(60)] });
+  return spectrum(sound, RATE, Math.round(0.1 * RATE), SIZE).decibels;
+};
+const db = (ratio: number): number => 20 * Math.log10(ratio);
+
+describe('harmonics, to 10 kHz', () => {
+  const { interval, bin } = tuned(220);
+  const shapes: [string, Record<string, number | string>, (n: number) => number][] = [
+    ['saw', { wave: 'saw' }, (n) => (5 * 2) / (Math.PI * n)],
+    ['square', { wave: 'pulse', width: 50 }, (n) => (5 * 4 * pulseHarmonic(n, 0.5)) / Math.PI],
+    ['pulse of 18 %', { wave: 'pulse', width: 18 }, (n) => (5 * 4 * pulseHarmonic(n, 0.18)) / Math.PI],
+    ['triangle', { wave: 'triangle' }, (n) => (n % 2 ? (5 * 8) / (Math.PI * n) ** 2 : 0)],
+    ['sine', { wave: 'sine' }, (n) => (n === 1 ? 5 : 0)],
+  ];
+  it.each(shapes)('%s', (_, params, amplitude) => {
+    const found = levels({ ...params, interval });
+    for (let n = 1; n * bin * (RATE / SIZE) < 10000; n++) {
+      const wanted = amplitude(n);
+      // Where the closed form has nothing, nothing within 80 dB of the fundamental may stand.
+      if (wanted < 0.0005) expect(found[n * bin]).toBeLessThan(db(5) - 80);
+      else expect(Math.abs(found[n * bin]! - db(wanted))).toBeLessThan(0.05);
+    }
+  });
+});
+
+describe('aliases', () => {
+  /** Highest level in dB, against the fundamental, of anything up to 16 kHz that is no harmonic. */
+  const worst = (found: Float64Array, bin: number): number => {
+    let most = -Infinity;
+    for (let i = 20; i < (16000 * SIZE) / RATE; i++) {
+      const away = Math.abs(i - bin * Math.round(i / bin));
+      if (away > 8) most = Math.max(most, found[i]!);
+    }
+    return most - found[bin]!;
+  };
+
+  it.each([110, 987, 2093, 3520, 4978])('saw, pulse and triangle at %p Hz: 90 dB down', (hz) => {
+    const { interval, bin } = tuned(hz);
+    for (const wave of ['saw', 'pulse', 'triangle']) {
+      expect([wave, worst(levels({ wave, width: 31, interval }), bin) < -90]).toEqual([wave, true]);
+    }
+  });
+
+  it.each([500, 1500])('hard sync of a saw to %p Hz: 80 dB down', (hz) => {
+    const { interval, bin } = tuned(hz);
+    const graph = benchGraph(
+      {
+        keys: ['keyboard'],
+        master: ['oscillator', { wave: 'saw', interval }],
+        slave: ['oscillator', { wave: 'saw', interval: interval + 8.3, sync: 'on' }],
+        out: ['output'],
+      },
+      ['keys.pitch1 > master.pitch', 'keys.pitch1 > slave.pitch', 'master.sync > slave.sync', 'slave.out > out.in'],
+      'out',
+    );
+    expect(worst(levels({}, graph), bin)).toBeLessThan(-80);
+  });
+});
+
+describe('tuning', () => {
+  it('adds octave, interval, fine and volts, and holds still', () => {
+    // Octave up, fifth up, 50 cents down, C3 instead of C4: 0.75 of a whole tone is left out of nothing.
+    const sound = record(graphOf({ wave: 'sine', octave: 12, interval: 7, fine: -50 }), 'osc.out', 2, {
+      notes: [held(48)],
+    });
+    const wanted = C4_HZ * 2 ** ((12 + 7 - 0.5 - 12) / 12);
+    let crossings = 0;
+    let [first, last] = [0, 0];
+    for (let i = 5000; i < sound.length - 1; i++) {
+      if (sound[i]! < 0 && sound[i + 1]! >= 0) {
+        last = i + sound[i]! / (sound[i]! - sound[i + 1]!);
+        if (crossings++ === 0) first = last;
+      }
+    }
+    expect(((crossings - 1) * RATE) / (last - first)).toBeCloseTo(wanted, 3);
+  });
+
+  it('falls silent at the ends of the pulse’s width', () => {
+    for (const width of [0, 100]) {
+      const sound = record(graphOf({ wave: 'pulse', width }), 'osc.out', 0.2).subarray(2000);
+      const mean = sound.reduce((a, b) => a + b, 0) / sound.length;
+      for (const v of sound) expect(Math.abs(v - mean)).toBeLessThan(1e-9);
+    }
+  });
+});
