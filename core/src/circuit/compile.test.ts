@@ -14,7 +14,10 @@ const notes = [
 
 describe('compiling a panel', () => {
   it('turns readings into physical parameters', () => {
-    const graph = compile(sluice, initWith({ cutoff: 0.35, 'osc1-octave': 'f16', 'env1-attack': 0.5, 'mix-osc1': 0.7 }));
+    const graph = compile(
+      sluice,
+      initWith({ cutoff: 0.35, 'osc1-octave': 'f16', 'env1-attack': 0.5, 'mix-osc1': 0.7 }),
+    );
     expect(nodeOf(graph, 'filter').params['cutoff']).toBeCloseTo(224.4, 2);
     expect(nodeOf(graph, 'osc1').params['octave']).toBe(-12);
     expect(nodeOf(graph, 'env1').params['attack']).toBeCloseTo(0.1, 9);
@@ -23,8 +26,12 @@ describe('compiling a panel', () => {
   });
 
   it('exchanges the board of a revision', () => {
-    expect(nodeOf(compile(sluice, initWith({}, { revision: 'board-a' })), 'filter').kind).toBe('low-pass-12');
-    expect(nodeOf(compile(sluice, initWith({}, { revision: 'board-b' })), 'filter').kind).toBe('low-pass-24');
+    expect(nodeOf(compile(sluice, initWith({}, { revision: 'board-a' })), 'filter').kind).toBe(
+      'low-pass-12',
+    );
+    expect(nodeOf(compile(sluice, initWith({}, { revision: 'board-b' })), 'filter').kind).toBe(
+      'low-pass-24',
+    );
   });
 
   it('lets rest what is not recorded', () => {
@@ -37,7 +44,9 @@ describe('compiling a panel', () => {
     const copy = structuredClone(sluice);
     copy.jacks.push({ ...copy.jacks[1]!, id: 'amp-in', port: 'amp.in' });
     copy.circuit.wires.find((w) => w.to === 'amp.in')!.normalOf = 'amp-in';
-    const into = (cables: { id: string; from?: string; to?: string; inactive?: boolean }[]): string[] =>
+    const into = (
+      cables: { id: string; from?: string; to?: string; inactive?: boolean }[],
+    ): string[] =>
       edgesInto(compile(copy, { ...initWith(), cables }), 'amp', 'in').map((e) => e.from.node);
     expect(into([])).toEqual(['hp']);
     expect(into([{ id: 'a', to: 'amp-in' }])).toEqual([]);
@@ -69,7 +78,9 @@ describe('bounds', () => {
         const graph = compile(sluice, initWith(values, { revision }));
         const bounds = boundsOf(graph, notes);
         // Glide and band-limited edges go a little beyond; audio is bounded in its source, not behind resonance.
-        const control = graph.nodes.filter((n) => ['envelope', 'lfo', 'attenuator', 'lever'].includes(n.kind));
+        const control = graph.nodes.filter((n) =>
+          ['envelope', 'lfo', 'attenuator', 'lever'].includes(n.kind),
+        );
         const watch = [...control.map((n) => `${n.id}.out`), 'filter.hz'];
         const whole = render(graph, { sampleRate: 24000, seconds: 0.2, notes, watch });
         for (const name of watch) {
@@ -77,7 +88,11 @@ describe('bounds', () => {
           const [lo, hi] = bounds.output(id, port);
           const found = whole.watched[name]!;
           const slack = (v: number): number => 1e-3 * Math.max(1, Math.abs(v));
-          expect([name, Math.min(...found) >= lo - slack(lo), Math.max(...found) <= hi + slack(hi)]).toEqual([name, true, true]);
+          expect([
+            name,
+            Math.min(...found) >= lo - slack(lo),
+            Math.max(...found) <= hi + slack(hi),
+          ]).toEqual([name, true, true]);
         }
         const less = render(prune(graph, notes), { sampleRate: 24000, seconds: 0.2, notes });
         expect(less.samples.findIndex((v, i) => v !== whole.samples[i])).toBe(-1);

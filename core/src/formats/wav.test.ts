@@ -1,7 +1,9 @@
 import { encodeWav } from './wav';
 
-const view = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-const tag = (bytes: Uint8Array, at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
+const view = (bytes: Uint8Array): DataView =>
+  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+const tag = (bytes: Uint8Array, at: number): string =>
+  String.fromCharCode(...bytes.subarray(at, at + 4));
 /** Where the samples begin, and how many bytes they take. */
 function data(bytes: Uint8Array): [number, number] {
   let at = 12;

@@ -33,16 +33,36 @@ describe('the ready-made instrument', () => {
 
 describe('a definition that names what is not there', () => {
   it.each<[string, (copy: Instrument) => void, string]>([
-    ['a module', (c) => (c.controls[0]!.bindings[0]!.module = 'nowhere'), '/controls/0/bindings/0/module'],
-    ['a parameter', (c) => (c.controls[0]!.bindings[0]!.param = 'nothing'), '/controls/0/bindings/0/param'],
+    [
+      'a module',
+      (c) => (c.controls[0]!.bindings[0]!.module = 'nowhere'),
+      '/controls/0/bindings/0/module',
+    ],
+    [
+      'a parameter',
+      (c) => (c.controls[0]!.bindings[0]!.param = 'nothing'),
+      '/controls/0/bindings/0/param',
+    ],
     ['a section', (c) => (c.controls[0]!.section = 'attic'), '/controls/0/section'],
     ['a port', (c) => (c.circuit.wires[0]!.from = 'keys.pitch9'), '/circuit/wires/0/from'],
     ['a module kind', (c) => (c.circuit.modules[0]!.kind = 'oracle'), '/circuit/modules/0/kind'],
-    ['a jack for a normal', (c) => (c.circuit.wires[0]!.normalOf = 'none'), '/circuit/wires/0/normalOf'],
+    [
+      'a jack for a normal',
+      (c) => (c.circuit.wires[0]!.normalOf = 'none'),
+      '/circuit/wires/0/normalOf',
+    ],
     ['a jack’s port', (c) => (c.jacks[0]!.port = 'out.in'), '/jacks/0/port'],
     ['a control at the start', (c) => (c.start.settings['ghost'] = 0.5), '/start/settings/ghost'],
-    ['a position at init', (c) => (c.init.settings['osc1-shape'] = 'wave'), '/init/settings/osc1-shape'],
-    ['a module to exchange', (c) => (c.revisions[0]!.modules[0]!.id = 'x'), '/revisions/0/modules/0/id'],
+    [
+      'a position at init',
+      (c) => (c.init.settings['osc1-shape'] = 'wave'),
+      '/init/settings/osc1-shape',
+    ],
+    [
+      'a module to exchange',
+      (c) => (c.revisions[0]!.modules[0]!.id = 'x'),
+      '/revisions/0/modules/0/id',
+    ],
     ['a control twice', (c) => (c.controls[1]!.id = c.controls[0]!.id), '/controls/1/id'],
   ])('%s', (_, change, pointer) => expect(broken(change)).toContain(pointer));
 
@@ -63,7 +83,8 @@ describe('a definition that names what is not there', () => {
     expect(
       broken((c) => {
         const control = c.controls[at]!;
-        if ('scale' in control) control.bindings[0]!.taper = { kind: 'linear', lo: 1, hi: 1, unit: 'Hz' };
+        if ('scale' in control)
+          control.bindings[0]!.taper = { kind: 'linear', lo: 1, hi: 1, unit: 'Hz' };
       }),
     ).toContain(`/controls/${at}/bindings/0/taper`);
   });

@@ -33,14 +33,16 @@ describe('pitch', () => {
     fc.assert(
       fc.property(fc.double({ min: 40, max: 1000, noNaN: true }), fc.boolean(), (hz, rich) => {
         const sound = sine(hz, 1, 4096);
-        if (rich) for (const n of [2, 3, 4]) sine(n * hz, 1 / n, 4096).forEach((v, i) => (sound[i]! += v));
+        if (rich)
+          for (const n of [2, 3, 4]) sine(n * hz, 1 / n, 4096).forEach((v, i) => (sound[i]! += v));
         expect(Math.abs(1200 * Math.log2(fundamentalOf(sound, RATE)! / hz))).toBeLessThan(2);
       }),
       { numRuns: 30 },
     );
   });
 
-  it('is none in silence', () => expect(fundamentalOf(new Float64Array(4096), RATE)).toBeUndefined());
+  it('is none in silence', () =>
+    expect(fundamentalOf(new Float64Array(4096), RATE)).toBeUndefined());
 });
 
 describe('level', () => {
@@ -52,7 +54,13 @@ describe('level', () => {
 
 describe('picture', () => {
   it('shows a note as it is: pitch, period, level, cutoff over time', () => {
-    const patch = initWith({ cutoff: 0.35, 'filter-amount': 0.8, 'env2-decay': 0.5, 'env2-sustain': 0, 'env1-attack': 0 });
+    const patch = initWith({
+      cutoff: 0.35,
+      'filter-amount': 0.8,
+      'env2-decay': 0.5,
+      'env2-sustain': 0,
+      'env1-attack': 0,
+    });
     const picture = takePicture(compile(sluice, patch), { note: 57 });
     expect(Math.abs(1200 * Math.log2(picture.fundamental! / 220))).toBeLessThan(3);
     expect(picture.period.at(-1)!.time).toBeCloseTo(2 / 220, 3);

@@ -20,10 +20,13 @@ const pens = (id: string, setting: Setting | undefined): string =>
     .join(' ');
 
 describe('the drawing of a control', () => {
-  it.each(['cutoff', 'mix-osc1', 'osc2-fine', 'wheel', 'pedal'])('tells the kinds of setting of %s apart by shape', (id) => {
-    const drawn = Object.values(kinds).map((setting) => pens(id, setting));
-    expect(new Set(drawn).size).toBe(5);
-  });
+  it.each(['cutoff', 'mix-osc1', 'osc2-fine', 'wheel', 'pedal'])(
+    'tells the kinds of setting of %s apart by shape',
+    (id) => {
+      const drawn = Object.values(kinds).map((setting) => pens(id, setting));
+      expect(new Set(drawn).size).toBe(5);
+    },
+  );
 
   it('tells them apart on switches', () => {
     const drawn = [
@@ -44,7 +47,9 @@ describe('the drawing of a control', () => {
 
   it('puts the mark where the hand would see it', () => {
     const mark = (value: number): number[] => {
-      const shape = drawControl(controlOf('cutoff'), { kind: 'set', value }).find((s) => s.kind === 'path' && s.pen === 'mark');
+      const shape = drawControl(controlOf('cutoff'), { kind: 'set', value }).find(
+        (s) => s.kind === 'path' && s.pen === 'mark',
+      );
       return shape?.kind === 'path' ? shape.d.match(/-?[\d.]+/g)!.map(Number) : [];
     };
     const { x, y } = controlOf('cutoff').place;
@@ -61,15 +66,24 @@ describe('the drawing of a control', () => {
   });
 
   it('shows a movement’s way only when there is one', () => {
-    expect(drawMovement(controlOf('cutoff'), 0.2, 0.8).map((s) => s.kind === 'path' && s.pen)).toEqual(['ghost', 'way', 'way']);
+    expect(
+      drawMovement(controlOf('cutoff'), 0.2, 0.8).map((s) => s.kind === 'path' && s.pen),
+    ).toEqual(['ghost', 'way', 'way']);
     expect(drawMovement(controlOf('osc1-shape'), 'saw', 'sine')).toHaveLength(1);
     expect(drawMovement(controlOf('mix-osc1'), 0, 1)).toHaveLength(2);
   });
 });
 
 describe('the face of the ready-made instrument', () => {
-  const overlap = (a: ReturnType<typeof controlBox>, b: ReturnType<typeof controlBox>, slack: number): boolean =>
-    a.x + slack < b.x + b.width && b.x + slack < a.x + a.width && a.y + slack < b.y + b.height && b.y + slack < a.y + a.height;
+  const overlap = (
+    a: ReturnType<typeof controlBox>,
+    b: ReturnType<typeof controlBox>,
+    slack: number,
+  ): boolean =>
+    a.x + slack < b.x + b.width &&
+    b.x + slack < a.x + a.width &&
+    a.y + slack < b.y + b.height &&
+    b.y + slack < a.y + a.height;
 
   it('keeps every control inside its section, and sections inside the panel', () => {
     for (const control of sluice.controls) {
@@ -83,7 +97,9 @@ describe('the face of the ready-made instrument', () => {
       expect([control.id, inside]).toEqual([control.id, true]);
     }
     for (const s of sluice.sections) {
-      expect(s.x + s.width <= sluice.panel.width && s.y + s.height <= sluice.panel.height).toBe(true);
+      expect(s.x + s.width <= sluice.panel.width && s.y + s.height <= sluice.panel.height).toBe(
+        true,
+      );
     }
   });
 

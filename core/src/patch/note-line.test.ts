@@ -34,10 +34,16 @@ describe('note lines', () => {
   });
 
   it('says what it did not understand, item by item', () => {
-    const [unknown, ambiguous, wrong, fine] = parseNoteLine('flux 3, shape saw, cutoff 99, drive 2', sluice);
+    const [unknown, ambiguous, wrong, fine] = parseNoteLine(
+      'flux 3, shape saw, cutoff 99, drive 2',
+      sluice,
+    );
     expect(unknown!.error).toMatch(/No control is called "flux"/);
     expect(ambiguous!.error).toMatch(/"shape" could be .*Oscillator 1 shape.*name the section too/);
-    expect(wrong).toMatchObject({ control: 'cutoff', error: expect.stringMatching(/off the scale/) as string });
+    expect(wrong).toMatchObject({
+      control: 'cutoff',
+      error: expect.stringMatching(/off the scale/) as string,
+    });
     expect(fine).toMatchObject({ control: 'drive', setting: { kind: 'set', value: 0.2 } });
   });
 });

@@ -11,7 +11,10 @@ const set = (value: number | string): Setting => ({ kind: 'set', value });
 
 describe('a patch document', () => {
   it('survives a round trip', () => {
-    const patch = initWith({ cutoff: 0.37 }, { notes: { 'control:cutoff': 'why' }, song: 'Ropewalk' });
+    const patch = initWith(
+      { cutoff: 0.37 },
+      { notes: { 'control:cutoff': 'why' }, song: 'Ropewalk' },
+    );
     expect(patchSchema.parse(JSON.parse(JSON.stringify(patch)))).toEqual(patch);
   });
 
@@ -22,7 +25,9 @@ describe('a patch document', () => {
     ['a kind that is none', { kind: 'maybe' }],
     ['a field too many', { kind: 'any', value: 1 }],
   ])('refuses %s', (_, setting) => {
-    expect(patchSchema.safeParse({ ...blankPatch(sluice, 'x'), settings: { cutoff: setting } }).success).toBe(false);
+    expect(
+      patchSchema.safeParse({ ...blankPatch(sluice, 'x'), settings: { cutoff: setting } }).success,
+    ).toBe(false);
   });
 
   it('is checked against its instrument', () => {
@@ -31,13 +36,17 @@ describe('a patch document', () => {
     expect(pointers({})).toEqual([]);
     expect(pointers({ settings: { ghost: set(0) } })).toEqual(['/settings/ghost']);
     expect(pointers({ settings: { cutoff: set('saw') } })).toEqual(['/settings/cutoff/value']);
-    expect(pointers({ settings: { 'osc1-shape': set(0.4) } })).toEqual(['/settings/osc1-shape/value']);
+    expect(pointers({ settings: { 'osc1-shape': set(0.4) } })).toEqual([
+      '/settings/osc1-shape/value',
+    ]);
     expect(
       pointers({ settings: { 'osc1-shape': { kind: 'range', from: 0, to: 1, best: 0.5 } } }),
     ).toEqual(['/settings/osc1-shape']);
     expect(pointers({ revision: 'board-z' })).toEqual(['/revision']);
     expect(pointers({ notes: { 'section:attic': 'x' } })).toEqual(['/notes/section:attic']);
-    expect(pointers({ checkpoints: [{ after: 'attic', note: 60, hear: 'x' }] })).toEqual(['/checkpoints/0/after']);
+    expect(pointers({ checkpoints: [{ after: 'attic', note: 60, hear: 'x' }] })).toEqual([
+      '/checkpoints/0/after',
+    ]);
     expect(pointers({ cables: [{ id: 'a', from: 'hole' }] })).toEqual(['/cables/0/from']);
   });
 });
@@ -60,7 +69,12 @@ describe('positions', () => {
         'osc2-interval': { kind: 'any' },
       },
     } satisfies Patch;
-    expect(patchPositions(sluice, patch)).toMatchObject({ cutoff: 0.37, resonance: 0.4, 'osc2-interval': 0.5, drive: 0 });
+    expect(patchPositions(sluice, patch)).toMatchObject({
+      cutoff: 0.37,
+      resonance: 0.4,
+      'osc2-interval': 0.5,
+      drive: 0,
+    });
   });
 });
 
@@ -71,11 +85,20 @@ describe('differences', () => {
       ...before,
       tempo: 132,
       notes: { 'section:filter': 'dark' },
-      settings: { ...before.settings, cutoff: { kind: 'range', from: 0.35, to: 0.4, best: 0.37 }, level: set(0.5) },
+      settings: {
+        ...before.settings,
+        cutoff: { kind: 'range', from: 0.35, to: 0.4, best: 0.37 },
+        level: set(0.5),
+      },
     };
     expect(diffPatches(sluice, before, after)).toEqual([
       { pointer: '/settings/level', subject: 'Out level', before: '7', after: '5' },
-      { pointer: '/settings/cutoff', subject: 'Filter cutoff', before: '10', after: '3.5–4, best 3.7' },
+      {
+        pointer: '/settings/cutoff',
+        subject: 'Filter cutoff',
+        before: '10',
+        after: '3.5–4, best 3.7',
+      },
       { pointer: '/notes/section:filter', subject: 'Note on Filter', before: '', after: 'dark' },
       { pointer: '/tempo', subject: 'Tempo', before: '120 bpm', after: '132 bpm' },
     ]);
@@ -85,7 +108,10 @@ describe('differences', () => {
 
 describe('merging', () => {
   const knobs = ['cutoff', 'resonance', 'drive', 'level', 'high-pass'];
-  const settings = fc.dictionary(fc.constantFrom(...knobs), fc.integer({ min: 0, max: 3 }).map((n) => set(n / 4)));
+  const settings = fc.dictionary(
+    fc.constantFrom(...knobs),
+    fc.integer({ min: 0, max: 3 }).map((n) => set(n / 4)),
+  );
   const patches = fc
     .record({ settings, tempo: fc.integer({ min: 100, max: 102 }) })
     .map((p): Patch => ({ ...blankPatch(sluice, 'x'), ...p }));
@@ -96,7 +122,11 @@ describe('merging', () => {
     const theirs = { ...base, tempo: 99, settings: { ...base.settings, drive: set(0.9) } };
     const { merged, conflicts } = mergePatches(base, mine, theirs);
     expect(conflicts).toEqual([]);
-    expect(merged).toEqual({ ...base, tempo: 99, settings: { ...base.settings, cutoff: set(0.2), drive: set(0.9) } });
+    expect(merged).toEqual({
+      ...base,
+      tempo: 99,
+      settings: { ...base.settings, cutoff: set(0.2), drive: set(0.9) },
+    });
   });
 
   it('names what both changed, and asks', () => {
@@ -126,7 +156,11 @@ describe('merging', () => {
 
 describe('moving a control', () => {
   it('keeps by ear by ear, and a best guess inside its range', () => {
-    expect(settingWith({ kind: 'ear', near: 0.2, target: 'x' }, 0.3)).toEqual({ kind: 'ear', near: 0.3, target: 'x' });
+    expect(settingWith({ kind: 'ear', near: 0.2, target: 'x' }, 0.3)).toEqual({
+      kind: 'ear',
+      near: 0.3,
+      target: 'x',
+    });
     const range: Setting = { kind: 'range', from: 0.2, to: 0.4, best: 0.3 };
     expect(settingWith(range, 0.35)).toEqual({ ...range, best: 0.35 });
     expect(settingWith(range, 0.5)).toEqual(set(0.5));
@@ -136,7 +170,12 @@ describe('moving a control', () => {
 
   it('changes kind and stays in its place', () => {
     const cutoff = controlOf('cutoff');
-    expect(settingAs(cutoff, set(0.4), 'range')).toEqual({ kind: 'range', from: 0.35, to: 0.45, best: 0.4 });
+    expect(settingAs(cutoff, set(0.4), 'range')).toEqual({
+      kind: 'range',
+      from: 0.35,
+      to: 0.45,
+      best: 0.4,
+    });
     expect(settingAs(cutoff, set(0.4), 'ear')).toMatchObject({ kind: 'ear', near: 0.4 });
     expect(settingAs(cutoff, set(0.4), 'none')).toBeNull();
     expect(settingAs(controlOf('osc1-shape'), set('sine'), 'range')).toEqual(set('sine'));

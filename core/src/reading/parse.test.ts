@@ -45,7 +45,10 @@ describe('a place', () => {
 
   it('reads units through the taper: 412 ms of 1 ms to 10 s', () => {
     const p = Math.log(0.412 / 0.001) / Math.log(10 / 0.001);
-    expect(read('env1-attack', '412ms')).toEqual({ kind: 'set', value: expect.closeTo(p, 8) as number });
+    expect(read('env1-attack', '412ms')).toEqual({
+      kind: 'set',
+      value: expect.closeTo(p, 8) as number,
+    });
     expect(read('env1-attack', '0.412 s')).toEqual(read('env1-attack', '412 ms'));
     expect(read('cutoff', '1.2 kHz')).toEqual(read('cutoff', '1200Hz'));
   });
@@ -67,17 +70,34 @@ describe('a place', () => {
     ['cutoff', 'loud', /not a reading of cutoff/],
     ['env1-attack', '2:30', /no clock reading/],
     ['cutoff', '', /Nothing was written/],
-  ])('%s: refuses %s and says why', (id, text, message) => expect(refuse(id, text)).toMatch(message));
+  ])('%s: refuses %s and says why', (id, text, message) =>
+    expect(refuse(id, text)).toMatch(message),
+  );
 });
 
 describe('kinds of setting', () => {
   it('reads ranges, their unit behind the second number', () => {
     expect(read('level', '40-50%')).toEqual({ kind: 'range', from: 0.4, to: 0.5, best: 0.45 });
     expect(read('level', 'somewhere from 40 to 50 %')).toEqual(read('level', '40-50%'));
-    expect(read('cutoff', '3.5 to 4 best 3.7')).toEqual({ kind: 'range', from: 0.35, to: 0.4, best: 0.37 });
+    expect(read('cutoff', '3.5 to 4 best 3.7')).toEqual({
+      kind: 'range',
+      from: 0.35,
+      to: 0.4,
+      best: 0.37,
+    });
     expect(read('cutoff', '4–3.5, best 3.7')).toEqual(read('cutoff', '3.5-4@3.7'));
-    expect(read('filter-amount', '-3--1')).toEqual({ kind: 'range', from: 0.2, to: 0.4, best: 0.3 });
-    expect(read('osc2-fine', '2:00-2:30')).toEqual({ kind: 'range', from: 0.7, to: 0.75, best: 0.725 });
+    expect(read('filter-amount', '-3--1')).toEqual({
+      kind: 'range',
+      from: 0.2,
+      to: 0.4,
+      best: 0.3,
+    });
+    expect(read('osc2-fine', '2:00-2:30')).toEqual({
+      kind: 'range',
+      from: 0.7,
+      to: 0.75,
+      best: 0.725,
+    });
     expect(refuse('cutoff', '3-4 best 6')).toMatch(/outside the range/);
   });
 
@@ -140,7 +160,10 @@ describe('every control of the instrument', () => {
     for (const control of sluice.controls) {
       if (isSwitched(control)) {
         for (const { id } of control.positions) {
-          expect(read(control.id, readingText(control, { kind: 'set', value: id }))).toEqual({ kind: 'set', value: id });
+          expect(read(control.id, readingText(control, { kind: 'set', value: id }))).toEqual({
+            kind: 'set',
+            value: id,
+          });
         }
         continue;
       }
@@ -149,7 +172,9 @@ describe('every control of the instrument', () => {
           const again = read(control.id, readingText(control, setting));
           const value = (s: Setting | null): number =>
             s?.kind === 'range' ? s.best : s?.kind === 'set' ? Number(s.value) : NaN;
-          expect(Math.abs(value(again) - value(setting))).toBeLessThanOrEqual(readingTolerance(control, value(setting)) + 1e-9);
+          expect(Math.abs(value(again) - value(setting))).toBeLessThanOrEqual(
+            readingTolerance(control, value(setting)) + 1e-9,
+          );
         }),
         { numRuns: 60 },
       );
@@ -157,11 +182,15 @@ describe('every control of the instrument', () => {
   });
 
   it('answers anything at all with a setting or with what it expected', () => {
-    const words = fc.oneof(fc.string({ maxLength: 30 }), fc.stringMatching(/^[~*?0-9:.,%a-z +@-]{0,18}$/));
+    const words = fc.oneof(
+      fc.string({ maxLength: 30 }),
+      fc.stringMatching(/^[~*?0-9:.,%a-z +@-]{0,18}$/),
+    );
     fc.assert(
       fc.property(fc.constantFrom(...sluice.controls), words, (control, text) => {
         const parsed = parseReading(text, control);
-        if (parsed.ok) expect(typeof formatSetting(control, parsed.setting ?? undefined)).toBe('string');
+        if (parsed.ok)
+          expect(typeof formatSetting(control, parsed.setting ?? undefined)).toBe('string');
         else expect(parsed.expected).toBe(expectedReadings(control));
       }),
       { numRuns: 3000 },

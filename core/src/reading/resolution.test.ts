@@ -13,7 +13,14 @@ const display: ContinuousControl = {
   place: { x: 0, y: 0, size: 40 },
   display: { decimals: 0 },
   rest: 0,
-  bindings: [{ module: 'm', param: 'p', taper: { kind: 'linear', lo: 0, hi: 1, unit: 's' }, reads: { unit: '', factor: 1000 } }],
+  bindings: [
+    {
+      module: 'm',
+      param: 'p',
+      taper: { kind: 'linear', lo: 0, hi: 1, unit: 's' },
+      reads: { unit: '', factor: 1000 },
+    },
+  ],
 };
 
 describe('what a panel can resolve', () => {
@@ -31,7 +38,9 @@ describe('what a panel can resolve', () => {
     [0.5, 1],
     [0.1, 2],
     [4, 0],
-  ])('reads a division of %p to %p decimals', (division, decimals) => expect(scaleDecimals(division)).toBe(decimals));
+  ])('reads a division of %p to %p decimals', (division, decimals) =>
+    expect(scaleDecimals(division)).toBe(decimals),
+  );
 
   it('calls two values one reading inside the tolerance only', () => {
     expect(sameReading(controlOf('cutoff'), 0.35, 0.374)).toBe(true);

@@ -6,10 +6,16 @@ import { scalePosition, scaleReading, taperBounds, taperPosition, taperValue } f
 const position = fc.double({ min: 0, max: 1, noNaN: true });
 
 const monotone: fc.Arbitrary<Point[]> = fc
-  .array(fc.tuple(fc.double({ min: 0.01, max: 1, noNaN: true }), fc.double({ min: 0.01, max: 5, noNaN: true })), {
-    minLength: 2,
-    maxLength: 8,
-  })
+  .array(
+    fc.tuple(
+      fc.double({ min: 0.01, max: 1, noNaN: true }),
+      fc.double({ min: 0.01, max: 5, noNaN: true }),
+    ),
+    {
+      minLength: 2,
+      maxLength: 8,
+    },
+  )
   .map((steps) => {
     const width = steps.reduce((sum, [dx]) => sum + dx, 0);
     let [x, y] = [0, 0];
@@ -27,11 +33,22 @@ describe('tapers', () => {
     const tapers: Taper[] = [
       { kind: 'linear', lo: 10, hi: -5, unit: 'st' },
       { kind: 'exponential', lo: 0.001, hi: 10, unit: 's' },
-      { kind: 'table', points: [[0, 0], [0.2, 1], [0.7, 1.5], [1, 9]], unit: 's' },
+      {
+        kind: 'table',
+        points: [
+          [0, 0],
+          [0.2, 1],
+          [0.7, 1.5],
+          [1, 9],
+        ],
+        unit: 's',
+      },
     ];
     for (const taper of tapers) {
       fc.assert(
-        fc.property(position, (p) => expect(taperPosition(taper, taperValue(taper, p))).toBeCloseTo(p, 6)),
+        fc.property(position, (p) =>
+          expect(taperPosition(taper, taperValue(taper, p))).toBeCloseTo(p, 6),
+        ),
       );
     }
   });
@@ -66,14 +83,27 @@ describe('monotone cubic', () => {
   });
 
   it('reproduces a straight line', () => {
-    const points: Point[] = [[0, 1], [0.3, 1.6], [0.5, 2], [1, 3]];
-    fc.assert(fc.property(position, (x) => expect(interpolateMonotone(points, x)).toBeCloseTo(1 + 2 * x, 9)));
+    const points: Point[] = [
+      [0, 1],
+      [0.3, 1.6],
+      [0.5, 2],
+      [1, 3],
+    ];
+    fc.assert(
+      fc.property(position, (x) =>
+        expect(interpolateMonotone(points, x)).toBeCloseTo(1 + 2 * x, 9),
+      ),
+    );
   });
 });
 
 describe('printed scales', () => {
   const uneven: Scale = {
-    marks: [{ at: 0, value: 0 }, { at: 0.5, value: 2 }, { at: 1, value: 10 }],
+    marks: [
+      { at: 0, value: 0 },
+      { at: 0.5, value: 2 },
+      { at: 1, value: 10 },
+    ],
     division: 1,
     unit: '',
   };
@@ -86,7 +116,13 @@ describe('printed scales', () => {
   });
 
   it('may fall', () => {
-    const falling: Scale = { ...uneven, marks: [{ at: 0, value: 5 }, { at: 1, value: -5 }] };
+    const falling: Scale = {
+      ...uneven,
+      marks: [
+        { at: 0, value: 5 },
+        { at: 1, value: -5 },
+      ],
+    };
     expect(scalePosition(falling, 0)).toBe(0.5);
     expect(scalePosition(falling, 4)).toBeCloseTo(0.1, 12);
   });

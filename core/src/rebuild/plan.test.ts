@@ -3,7 +3,15 @@ import type { Control } from '../instrument';
 import { blankPatch, type Patch, type Setting, settingsAt } from '../patch';
 import { anyPanel, controlOf, initWith, sluice } from '../testing/sluice';
 import { inWorkingOrder, sectionsInOrder } from './order';
-import { mustMove, panelAfter, panelAtInit, panelAtStart, planRebuild, type Movement, type Step } from './plan';
+import {
+  mustMove,
+  panelAfter,
+  panelAtInit,
+  panelAtStart,
+  planRebuild,
+  type Movement,
+  type Step,
+} from './plan';
 import { movementSeconds } from './time';
 
 const set = (value: number | string): Setting => ({ kind: 'set', value });
@@ -12,12 +20,23 @@ const patchWith = (settings: Record<string, Setting>, more: Partial<Patch> = {})
   settings,
   ...more,
 });
-const moves = (steps: Step[]): Movement[] => steps.filter((s): s is Movement => s.kind === 'movement');
+const moves = (steps: Step[]): Movement[] =>
+  steps.filter((s): s is Movement => s.kind === 'movement');
 
 describe('working order', () => {
   it('goes output, oscillators, mixer, amplifier, filter, its envelope, modulation, keys, hands', () => {
     expect(sectionsInOrder(sluice).map((s) => s.id)).toEqual([
-      'out', 'osc1', 'osc2', 'mix', 'env1', 'filter', 'env2', 'lfo1', 'lfo2', 'keys', 'hands',
+      'out',
+      'osc1',
+      'osc2',
+      'mix',
+      'env1',
+      'filter',
+      'env2',
+      'lfo1',
+      'lfo2',
+      'keys',
+      'hands',
     ]);
     expect(new Set(inWorkingOrder(sluice).map((c) => c.id)).size).toBe(sluice.controls.length);
   });
@@ -42,13 +61,22 @@ describe('a rebuild worked out by hand', () => {
       'lfo1-rate': { kind: 'any' },
       note: set('high'),
     },
-    { notes: { 'control:cutoff': 'the floor must stay' }, checkpoints: [{ after: 'mix', note: 60, hear: 'a sine' }] },
+    {
+      notes: { 'control:cutoff': 'the floor must stay' },
+      checkpoints: [{ after: 'mix', note: 60, hear: 'a sine' }],
+    },
   );
   const plan = planRebuild(sluice, before, patch);
 
   it('moves only what differs, modulation off first, in working order, with the stop to listen', () => {
     expect(plan.steps.map((s) => s.id)).toEqual([
-      'lfo1-pitch', 'osc1-shape', 'osc2-fine', 'mix-osc1', 'listen-0', 'cutoff', 'note',
+      'lfo1-pitch',
+      'osc1-shape',
+      'osc2-fine',
+      'mix-osc1',
+      'listen-0',
+      'cutoff',
+      'note',
     ]);
   });
 
@@ -56,8 +84,19 @@ describe('a rebuild worked out by hand', () => {
     const [vibrato, shape, fine, , cutoff, note] = moves(plan.steps);
     expect(vibrato).toMatchObject({ from: '5', to: '0', way: 'turn left' });
     expect(shape).toMatchObject({ from: 'saw', to: 'sine', way: '3 on' });
-    expect(fine).toMatchObject({ from: '12:00', to: '2:30', target: 'until the beat stops', way: 'turn right' });
-    expect(cutoff).toMatchObject({ from: '6.2', to: '3.7', range: ['3.5', '4'], note: 'the floor must stay', way: 'turn left' });
+    expect(fine).toMatchObject({
+      from: '12:00',
+      to: '2:30',
+      target: 'until the beat stops',
+      way: 'turn right',
+    });
+    expect(cutoff).toMatchObject({
+      from: '6.2',
+      to: '3.7',
+      range: ['3.5', '4'],
+      note: 'the floor must stay',
+      way: 'turn left',
+    });
     expect(note).toMatchObject({ from: 'last', to: 'high', way: 'press three times' });
   });
 
@@ -77,10 +116,34 @@ describe('whether a hand must go there', () => {
   it.each<[string, Control, Setting | undefined, Setting, boolean]>([
     ['the same reading', cutoff, set(0.35), set(0.36), false],
     ['another reading', cutoff, set(0.35), set(0.4), true],
-    ['inside the range wanted', cutoff, set(0.36), { kind: 'range', from: 0.35, to: 0.4, best: 0.37 }, false],
-    ['outside the range wanted', cutoff, set(0.41), { kind: 'range', from: 0.35, to: 0.4, best: 0.37 }, true],
-    ['a range that may be anywhere', cutoff, { kind: 'range', from: 0.2, to: 0.6, best: 0.36 }, set(0.36), true],
-    ['a narrow range around it', cutoff, { kind: 'range', from: 0.35, to: 0.37, best: 0.36 }, set(0.36), false],
+    [
+      'inside the range wanted',
+      cutoff,
+      set(0.36),
+      { kind: 'range', from: 0.35, to: 0.4, best: 0.37 },
+      false,
+    ],
+    [
+      'outside the range wanted',
+      cutoff,
+      set(0.41),
+      { kind: 'range', from: 0.35, to: 0.4, best: 0.37 },
+      true,
+    ],
+    [
+      'a range that may be anywhere',
+      cutoff,
+      { kind: 'range', from: 0.2, to: 0.6, best: 0.36 },
+      set(0.36),
+      true,
+    ],
+    [
+      'a narrow range around it',
+      cutoff,
+      { kind: 'range', from: 0.35, to: 0.37, best: 0.36 },
+      set(0.36),
+      false,
+    ],
     ['not known before', cutoff, undefined, set(0.36), true],
     ['did not matter before', cutoff, { kind: 'any' }, set(0.36), true],
     ['does not matter now', cutoff, set(0.1), { kind: 'any' }, false],
@@ -88,7 +151,9 @@ describe('whether a hand must go there', () => {
     ['by ear already, same target', cutoff, ear, ear, false],
     ['by ear, exact now', cutoff, ear, set(0.5), true],
     ['the same position', controlOf('note'), set('low'), set('low'), false],
-  ])('%s', (_, control, before, target, wanted) => expect(mustMove(control, before, target)).toBe(wanted));
+  ])('%s', (_, control, before, target, wanted) =>
+    expect(mustMove(control, before, target)).toBe(wanted),
+  );
 });
 
 describe('times of hands', () => {
@@ -105,7 +170,11 @@ describe('any two panels', () => {
     fc.assert(
       fc.property(anyPanel, (values) => {
         const patch = patchWith(settingsAt(values));
-        expect(planRebuild(sluice, patch.settings, patch)).toMatchObject({ steps: [], seconds: 0, unknown: [] });
+        expect(planRebuild(sluice, patch.settings, patch)).toMatchObject({
+          steps: [],
+          seconds: 0,
+          unknown: [],
+        });
       }),
     );
   });
@@ -117,11 +186,16 @@ describe('any two panels', () => {
         const plan = planRebuild(sluice, settingsAt(from), patch);
         const after = panelAfter(settingsAt(from), plan, patch, plan.steps.length);
         for (const control of sluice.controls) {
-          expect([control.id, mustMove(control, after[control.id], patch.settings[control.id]!)]).toEqual([control.id, false]);
+          expect([
+            control.id,
+            mustMove(control, after[control.id], patch.settings[control.id]!),
+          ]).toEqual([control.id, false]);
         }
         expect(new Set(plan.steps.map((s) => s.id)).size).toBe(plan.steps.length);
         const spent = moves(plan.steps).reduce((sum, m) => sum + m.seconds, 0);
-        const reaches = moves(plan.steps).filter((m, i, all) => i > 0 && all[i - 1]!.section !== m.section).length;
+        const reaches = moves(plan.steps).filter(
+          (m, i, all) => i > 0 && all[i - 1]!.section !== m.section,
+        ).length;
         expect(plan.seconds).toBeCloseTo(spent + 0.5 * reaches, 9);
       }),
     );

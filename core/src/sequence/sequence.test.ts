@@ -19,12 +19,17 @@ describe('who gets the note', () => {
 
   it('plays only keys that are held, and none when none is', () => {
     fc.assert(
-      fc.property(held, fc.constantFrom(...noteRules), fc.integer({ min: 1, max: 4 }), (keys, rule, voices) => {
-        const given = allocate(keys, rule, voices);
-        expect(given).toHaveLength(voices);
-        for (const note of given) expect(keys).toContain(note);
-        expect(allocate([], rule, voices)).toEqual(Array(voices).fill(null));
-      }),
+      fc.property(
+        held,
+        fc.constantFrom(...noteRules),
+        fc.integer({ min: 1, max: 4 }),
+        (keys, rule, voices) => {
+          const given = allocate(keys, rule, voices);
+          expect(given).toHaveLength(voices);
+          for (const note of given) expect(keys).toContain(note);
+          expect(allocate([], rule, voices)).toEqual(Array(voices).fill(null));
+        },
+      ),
     );
   });
 });

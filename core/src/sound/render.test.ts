@@ -12,12 +12,16 @@ describe('rendering', () => {
     const graph = compile(sluice, initWith({ 'osc1-shape': 'noise' }));
     const options = { sampleRate: 48000, seconds: 0.2, notes };
     expect(render(graph, options).samples).toEqual(render(graph, options).samples);
-    expect(render(graph, { ...options, seed: 2 }).samples).not.toEqual(render(graph, options).samples);
+    expect(render(graph, { ...options, seed: 2 }).samples).not.toEqual(
+      render(graph, options).samples,
+    );
   });
 
   it('is as long as was asked for, and stops when it is told to', () => {
     const graph = compile(sluice, initWith());
-    expect(render(graph, { sampleRate: 44100, seconds: 0.1234, notes }).samples.length).toBe(Math.round(44100 * 0.1234));
+    expect(render(graph, { sampleRate: 44100, seconds: 0.1234, notes }).samples.length).toBe(
+      Math.round(44100 * 0.1234),
+    );
     const stopped = render(graph, { sampleRate: 48000, seconds: 1, notes, cancelled: () => true });
     expect(peakOf(stopped.samples)).toBe(0);
   });
@@ -37,7 +41,11 @@ describe('rendering', () => {
 
   it('is silent before the first key and after the last release', () => {
     const graph = compile(sluice, initWith({ 'env1-release': 0 }));
-    const { samples } = render(graph, { sampleRate: 48000, seconds: 1, notes: [held(45, 0.3, 0.2)] });
+    const { samples } = render(graph, {
+      sampleRate: 48000,
+      seconds: 1,
+      notes: [held(45, 0.3, 0.2)],
+    });
     expect(peakOf(samples.subarray(0, 0.2 * 48000 - 1))).toBe(0);
     expect(peakOf(samples.subarray(0.6 * 48000))).toBeLessThan(1e-6);
   });
@@ -46,32 +54,57 @@ describe('rendering', () => {
 describe('small modules', () => {
   const through = (kind: 'ring' | 'mixer', wires: string[], params = {}) =>
     record(
-      benchGraph({ a: ['lever', { position: 80 }], b: ['lever', { position: 50 }], m: [kind, params], out: ['output'] }, wires, 'out'),
+      benchGraph(
+        {
+          a: ['lever', { position: 80 }],
+          b: ['lever', { position: 50 }],
+          m: [kind, params],
+          out: ['output'],
+        },
+        wires,
+        'out',
+      ),
       'm.out',
       0.01,
     )[0];
 
-  it('multiplies over 5 V', () => expect(through('ring', ['a.out > m.a', 'b.out > m.b'])).toBeCloseTo(2, 9));
+  it('multiplies over 5 V', () =>
+    expect(through('ring', ['a.out > m.a', 'b.out > m.b'])).toBeCloseTo(2, 9));
 
   it('adds what goes into one port, and channels by their gain', () => {
     expect(through('mixer', ['a.out > m.in1', 'b.out > m.in1'], { gain1: 1 })).toBeCloseTo(6.5, 9);
-    expect(through('mixer', ['a.out > m.in1', 'b.out > m.in2'], { gain1: 0.5, gain2: 2 })).toBeCloseTo(7, 9);
+    expect(
+      through('mixer', ['a.out > m.in1', 'b.out > m.in2'], { gain1: 0.5, gain2: 2 }),
+    ).toBeCloseTo(7, 9);
   });
 
   it('opens an amplifier in proportion, and takes away what velocity lacks', () => {
     const graph = (velocity: number) =>
       benchGraph(
-        { keys: ['keyboard'], a: ['lever', { position: 80 }], b: ['lever', { position: 50 }], amp: ['amplifier', { velocity }], out: ['output'] },
+        {
+          keys: ['keyboard'],
+          a: ['lever', { position: 80 }],
+          b: ['lever', { position: 50 }],
+          amp: ['amplifier', { velocity }],
+          out: ['output'],
+        },
         ['a.out > amp.in', 'b.out > amp.cv', 'keys.velocity > amp.velocity'],
         'out',
       );
     const soft = [held(60, 1, 0, 64)];
     expect(record(graph(0), 'amp.out', 0.01, { notes: soft })[0]).toBeCloseTo(2, 9);
-    expect(record(graph(50), 'amp.out', 0.01, { notes: soft })[0]).toBeCloseTo(2 * (0.5 + 0.5 * (64 / 127)), 9);
+    expect(record(graph(50), 'amp.out', 0.01, { notes: soft })[0]).toBeCloseTo(
+      2 * (0.5 + 0.5 * (64 / 127)),
+      9,
+    );
   });
 
   it('overloads towards its ceiling, made up by the root of the gain', () => {
-    const graph = benchGraph({ a: ['lever', { position: 100 }], d: ['drive', { gain: 40 }], out: ['output'] }, ['a.out > d.in'], 'out');
+    const graph = benchGraph(
+      { a: ['lever', { position: 100 }], d: ['drive', { gain: 40 }], out: ['output'] },
+      ['a.out > d.in'],
+      'out',
+    );
     const u = (100 * 5) / 8;
     expect(record(graph, 'd.out', 0.01).at(-1)).toBeCloseTo((8 / 10) * (u / Math.hypot(1, u)), 6);
   });

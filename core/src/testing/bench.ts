@@ -13,7 +13,9 @@ export function benchGraph(
 ): Graph {
   const nodes: GraphNode[] = Object.entries(modules).map(([id, [kind, params]]) => {
     const spec = moduleSpec(kind);
-    const defaults = Object.fromEntries(Object.entries(spec.params).map(([k, p]) => [k, p.default]));
+    const defaults = Object.fromEntries(
+      Object.entries(spec.params).map(([k, p]) => [k, p.default]),
+    );
     return { id, kind, name: id, params: { ...defaults, ...params }, controls: {} };
   });
   const edges: Edge[] = wires.map((wire) => {

@@ -1,6 +1,12 @@
 import fc from 'fast-check';
 import document from '../../../library/instruments/oxbow-sluice.json';
-import { type Control, type Instrument, instrumentSchema, isSwitched, type Value } from '../instrument';
+import {
+  type Control,
+  type Instrument,
+  instrumentSchema,
+  isSwitched,
+  type Value,
+} from '../instrument';
 import { blankPatch, initPositions, type Patch, settingsAt } from '../patch';
 
 /** The ready-made instrument, for tests that need a real one. */
@@ -26,7 +32,10 @@ export const anyPanel: fc.Arbitrary<Record<string, Value>> = fc.record(
       c.id,
       isSwitched(c)
         ? fc.constantFrom<Value>(...c.positions.map((p) => p.id))
-        : fc.oneof(fc.constantFrom<Value>(0, 0.5, 1), fc.integer({ min: 0, max: 100 }).map((n): Value => n / 100)),
+        : fc.oneof(
+            fc.constantFrom<Value>(0, 0.5, 1),
+            fc.integer({ min: 0, max: 100 }).map((n): Value => n / 100),
+          ),
     ]),
   ),
 );

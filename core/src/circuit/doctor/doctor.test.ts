@@ -23,7 +23,8 @@ const find = (patch: Patch, id: string): Finding => {
   if (!found) throw new Error(`No ${id} in ${all.map((f) => f.id).join(', ')}`);
   return found;
 };
-const silent = (patch: Patch): Finding[] => diagnose(sluice, patch).filter((f) => f.severity === 'silent');
+const silent = (patch: Patch): Finding[] =>
+  diagnose(sluice, patch).filter((f) => f.severity === 'silent');
 /** -120 dB: no more than the hiss of a circuit. */
 const SILENCE = 1e-6;
 /** Loud enough to be heard: -60 dB. */
@@ -68,7 +69,11 @@ describe('silence', () => {
     expect(heard(patch)).toBe(false);
     expect(heard(applyMend(patch, finding.mend!))).toBe(true);
     // An envelope that lifts it by five octaves is enough.
-    expect(diagnose(sluice, patchOf({ ...dark, 'filter-amount': 1 })).some((f) => f.severity === 'silent')).toBe(false);
+    expect(
+      diagnose(sluice, patchOf({ ...dark, 'filter-amount': 1 })).some(
+        (f) => f.severity === 'silent',
+      ),
+    ).toBe(false);
   });
 
   it('finds an envelope that never opens while the notes last', () => {
@@ -95,7 +100,9 @@ describe('silence', () => {
     const [finding] = diagnose(copy, patch);
     expect(finding!.id).toBe('silent-no-path');
     expect(finding!.mend!.pull).toEqual(['dead']);
-    expect(diagnose(copy, applyMend(patch, finding!.mend!)).some((f) => f.severity === 'silent')).toBe(false);
+    expect(
+      diagnose(copy, applyMend(patch, finding!.mend!)).some((f) => f.severity === 'silent'),
+    ).toBe(false);
   });
 });
 
@@ -115,7 +122,11 @@ describe('what is hardly meant', () => {
     const finding = find(patch, 'sync-low');
     expect(finding.why).toMatch(/12 semitones/);
     expect(finding.mend!.settings).toEqual({ 'osc2-octave': { kind: 'set', value: 'f8' } });
-    expect(diagnose(sluice, patchOf({ ...low, 'osc2-sweep': 0.5 })).some((f) => f.id.startsWith('sync-low'))).toBe(false);
+    expect(
+      diagnose(sluice, patchOf({ ...low, 'osc2-sweep': 0.5 })).some((f) =>
+        f.id.startsWith('sync-low'),
+      ),
+    ).toBe(false);
   });
 
   it('an envelope that is only a click', () => {
@@ -158,9 +169,16 @@ describe('controls that change nothing', () => {
         for (const { controls } of idle) {
           const control = sluice.controls.find((c) => c.id === controls[0])!;
           // One at a time: what is idle now need not be when something else has been turned.
-          const other = isSwitched(control) ? control.positions.at(-1)!.id : Number(values[control.id]) > 0.5 ? 0.13 : 0.87;
+          const other = isSwitched(control)
+            ? control.positions.at(-1)!.id
+            : Number(values[control.id]) > 0.5
+              ? 0.13
+              : 0.87;
           const after = play(patchOf({ ...values, [control.id]: other }, { revision }), 0.15);
-          expect([control.id, after.findIndex((v, i) => v !== before[i])]).toEqual([control.id, -1]);
+          expect([control.id, after.findIndex((v, i) => v !== before[i])]).toEqual([
+            control.id,
+            -1,
+          ]);
         }
       }),
       { numRuns: 25 },

@@ -2,7 +2,12 @@ import { benchGraph, held, record } from '../../testing/bench';
 import type { TimedNote } from '../../sequence/phrase';
 
 const RATE = 48000;
-const envelope = (params: Record<string, number>, notes: TimedNote[], seconds: number, strokes = 'each') =>
+const envelope = (
+  params: Record<string, number>,
+  notes: TimedNote[],
+  seconds: number,
+  strokes = 'each',
+) =>
   record(
     benchGraph(
       { keys: ['keyboard', { strokes, rule: 'last' }], env: ['envelope', params], out: ['output'] },
@@ -15,27 +20,41 @@ const envelope = (params: Record<string, number>, notes: TimedNote[], seconds: n
   );
 
 describe('envelope', () => {
-  it.each([0.001, 0.05, 1])('attack of %p s meets full level within one sample, on its curve', (attack) => {
-    const out = envelope({ attack, decay: 1, sustain: 50, release: 0.1 }, [held(60)], attack + 0.1);
-    const full = out.findIndex((v) => v >= 5 - 1e-6);
-    expect(Math.abs(full + 1 - attack * RATE)).toBeLessThanOrEqual(1);
-    // 1.3 (1 - e^(-t/tau)) with tau = T / ln(1.3 / 0.3), at half of the time.
-    const half = Math.round((attack * RATE) / 2) - 1;
-    const wanted = 5 * 1.3 * (1 - (0.3 / 1.3) ** ((half + 1) / (attack * RATE)));
-    expect(out[half]!).toBeCloseTo(wanted, 6);
-  });
+  it.each([0.001, 0.05, 1])(
+    'attack of %p s meets full level within one sample, on its curve',
+    (attack) => {
+      const out = envelope(
+        { attack, decay: 1, sustain: 50, release: 0.1 },
+        [held(60)],
+        attack + 0.1,
+      );
+      const full = out.findIndex((v) => v >= 5 - 1e-6);
+      expect(Math.abs(full + 1 - attack * RATE)).toBeLessThanOrEqual(1);
+      // 1.3 (1 - e^(-t/tau)) with tau = T / ln(1.3 / 0.3), at half of the time.
+      const half = Math.round((attack * RATE) / 2) - 1;
+      const wanted = 5 * 1.3 * (1 - (0.3 / 1.3) ** ((half + 1) / (attack * RATE)));
+      expect(out[half]!).toBeCloseTo(wanted, 6);
+    },
+  );
 
-  it.each([0.02, 0.5])('decay and release of %p s have 1 %% of their way left after their time', (time) => {
-    const out = envelope({ attack: 0.001, decay: time, sustain: 40, release: time }, [held(60, 2)], 2 + time + 0.1);
-    const peak = out.findIndex((v) => v >= 5 - 1e-6);
-    const way = (at: number): number => (out[at]! - 2) / 3;
-    expect(way(peak + Math.round(time * RATE) - 1)).toBeGreaterThan(0.01);
-    expect(way(peak + Math.round(time * RATE) + 1)).toBeLessThan(0.01);
-    const off = 2 * RATE;
-    const level = out[off - 1]!;
-    expect(out[off + Math.round(time * RATE) - 2]! / level).toBeGreaterThan(0.01);
-    expect(out[off + Math.round(time * RATE) + 1]! / level).toBeLessThan(0.01);
-  });
+  it.each([0.02, 0.5])(
+    'decay and release of %p s have 1 %% of their way left after their time',
+    (time) => {
+      const out = envelope(
+        { attack: 0.001, decay: time, sustain: 40, release: time },
+        [held(60, 2)],
+        2 + time + 0.1,
+      );
+      const peak = out.findIndex((v) => v >= 5 - 1e-6);
+      const way = (at: number): number => (out[at]! - 2) / 3;
+      expect(way(peak + Math.round(time * RATE) - 1)).toBeGreaterThan(0.01);
+      expect(way(peak + Math.round(time * RATE) + 1)).toBeLessThan(0.01);
+      const off = 2 * RATE;
+      const level = out[off - 1]!;
+      expect(out[off + Math.round(time * RATE) - 2]! / level).toBeGreaterThan(0.01);
+      expect(out[off + Math.round(time * RATE) + 1]! / level).toBeLessThan(0.01);
+    },
+  );
 
   it('starts anew at each stroke from where it is, but not in legato', () => {
     const notes = [held(60, 0.4), held(62, 0.4, 0.2)];
@@ -51,9 +70,17 @@ describe('envelope', () => {
 });
 
 describe('low frequency oscillator', () => {
-  const lfo = (params: Record<string, number | string>, seconds: number, notes: TimedNote[] = [held(60)]) =>
+  const lfo = (
+    params: Record<string, number | string>,
+    seconds: number,
+    notes: TimedNote[] = [held(60)],
+  ) =>
     record(
-      benchGraph({ keys: ['keyboard'], lfo: ['lfo', params], out: ['output'] }, ['keys.gate > lfo.gate'], 'out'),
+      benchGraph(
+        { keys: ['keyboard'], lfo: ['lfo', params], out: ['output'] },
+        ['keys.gate > lfo.gate'],
+        'out',
+      ),
       'lfo.out',
       seconds,
       { sampleRate: 8000, notes },
@@ -79,7 +106,10 @@ describe('low frequency oscillator', () => {
 
   it('holds one random level a cycle, the same for the same seed', () => {
     const out = lfo({ shape: 'random', rate: 4 }, 2);
-    const levels = Array.from({ length: 8 }, (_, i) => new Set(out.subarray(i * 2000, (i + 1) * 2000)));
+    const levels = Array.from(
+      { length: 8 },
+      (_, i) => new Set(out.subarray(i * 2000, (i + 1) * 2000)),
+    );
     for (const level of levels) expect(level.size).toBe(1);
     expect(new Set(levels.map((l) => [...l][0])).size).toBe(8);
     expect(lfo({ shape: 'random', rate: 4 }, 2)).toEqual(out);
@@ -94,11 +124,21 @@ describe('low frequency oscillator', () => {
 });
 
 describe('keys', () => {
-  const keys = (params: Record<string, number | string>, notes: TimedNote[], port: string, seconds = 1) =>
-    record(benchGraph({ keys: ['keyboard', params], out: ['output'] }, [], 'out'), `keys.${port}`, seconds, {
-      sampleRate: 1000,
-      notes,
-    });
+  const keys = (
+    params: Record<string, number | string>,
+    notes: TimedNote[],
+    port: string,
+    seconds = 1,
+  ) =>
+    record(
+      benchGraph({ keys: ['keyboard', params], out: ['output'] }, [], 'out'),
+      `keys.${port}`,
+      seconds,
+      {
+        sampleRate: 1000,
+        notes,
+      },
+    );
   const chord = [held(60, 0.9), held(64, 0.6, 0.1), held(67, 0.3, 0.2)];
 
   it.each([

@@ -5,7 +5,11 @@ import { C4_HZ, pulseHarmonic } from '../../theory';
 const SIZE = 65536;
 const RATE = 48000;
 const graphOf = (params: Record<string, number | string>) =>
-  benchGraph({ keys: ['keyboard'], osc: ['oscillator', params], out: ['output'] }, ['keys.pitch1 > osc.pitch', 'osc.out > out.in'], 'out');
+  benchGraph(
+    { keys: ['keyboard'], osc: ['oscillator', params], out: ['output'] },
+    ['keys.pitch1 > osc.pitch', 'osc.out > out.in'],
+    'out',
+  );
 
 /** Interval in semitones that tunes middle C to a frequency at the centre of a bin: no window leaks there. */
 const tuned = (hz: number): { interval: number; bin: number } => {
@@ -23,7 +27,11 @@ describe('harmonics, to 10 kHz', () => {
   const shapes: [string, Record<string, number | string>, (n: number) => number][] = [
     ['saw', { wave: 'saw' }, (n) => (5 * 2) / (Math.PI * n)],
     ['square', { wave: 'pulse', width: 50 }, (n) => (5 * 4 * pulseHarmonic(n, 0.5)) / Math.PI],
-    ['pulse of 18 %', { wave: 'pulse', width: 18 }, (n) => (5 * 4 * pulseHarmonic(n, 0.18)) / Math.PI],
+    [
+      'pulse of 18 %',
+      { wave: 'pulse', width: 18 },
+      (n) => (5 * 4 * pulseHarmonic(n, 0.18)) / Math.PI,
+    ],
     ['triangle', { wave: 'triangle' }, (n) => (n % 2 ? (5 * 8) / (Math.PI * n) ** 2 : 0)],
     ['sine', { wave: 'sine' }, (n) => (n === 1 ? 5 : 0)],
   ];
@@ -65,7 +73,12 @@ describe('aliases', () => {
         slave: ['oscillator', { wave: 'saw', interval: interval + 8.3, sync: 'on' }],
         out: ['output'],
       },
-      ['keys.pitch1 > master.pitch', 'keys.pitch1 > slave.pitch', 'master.sync > slave.sync', 'slave.out > out.in'],
+      [
+        'keys.pitch1 > master.pitch',
+        'keys.pitch1 > slave.pitch',
+        'master.sync > slave.sync',
+        'slave.out > out.in',
+      ],
       'out',
     );
     expect(worst(levels({}, graph), bin)).toBeLessThan(-80);
@@ -75,9 +88,14 @@ describe('aliases', () => {
 describe('tuning', () => {
   it('adds octave, interval, fine and volts, and holds still', () => {
     // Octave up, fifth up, 50 cents down, C3 instead of C4: 0.75 of a whole tone is left out of nothing.
-    const sound = record(graphOf({ wave: 'sine', octave: 12, interval: 7, fine: -50 }), 'osc.out', 2, {
-      notes: [held(48)],
-    });
+    const sound = record(
+      graphOf({ wave: 'sine', octave: 12, interval: 7, fine: -50 }),
+      'osc.out',
+      2,
+      {
+        notes: [held(48)],
+      },
+    );
     const wanted = C4_HZ * 2 ** ((12 + 7 - 0.5 - 12) / 12);
     let crossings = 0;
     let [first, last] = [0, 0];
