@@ -1,7 +1,7 @@
-import { createEsmPreset } from 'jest-preset-angular/presets/index.js';
+import presets from 'jest-preset-angular/presets/index.js';
 
 export default {
-  ...createEsmPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
+  ...presets.createEsmPreset({ tsconfig: '<rootDir>/tsconfig.spec.json' }),
   rootDir: import.meta.dirname ?? new URL('.', import.meta.url).pathname,
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],

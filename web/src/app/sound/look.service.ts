@@ -10,14 +10,12 @@ import type { LookAnswer, LookRequest } from './messages';
 export class LookService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
   readonly findings = signal<Finding[]>([]);
-  /** Milliseconds from each wish that was served to its picture, newest last. */
-  readonly delays: number[] = [];
 
   private readonly worker = new Worker(new URL('./look.worker', import.meta.url), {
     type: 'module',
   });
-  private busy: { id: number; since: number } | null = null;
-  private waiting: { request: LookRequest; since: number } | null = null;
+  private busy = false;
+  private waiting: LookRequest | null = null;
   private count = 0;
 
   constructor() {
@@ -26,10 +24,7 @@ export class LookService implements OnDestroy {
   }
 
   look(instrument: Instrument, patch: Patch, note: number): void {
-    this.waiting = {
-      request: { id: ++this.count, instrument, patch, note },
-      since: performance.now(),
-    };
+    this.waiting = { id: ++this.count, instrument, patch, note };
     if (!this.busy) this.next();
   }
 
@@ -38,21 +33,15 @@ export class LookService implements OnDestroy {
   }
 
   private take(answer: LookAnswer): void {
-    if (this.busy) {
-      this.delays.push(performance.now() - this.busy.since);
-      if (this.delays.length > 500) this.delays.shift();
-    }
     this.picture.set(answer.picture);
     this.findings.set(answer.findings);
     this.next();
   }
 
   private next(): void {
-    this.busy = null;
-    if (!this.waiting) return;
-    const { request, since } = this.waiting;
+    const request = this.waiting;
     this.waiting = null;
-    this.busy = { id: request.id, since };
-    this.worker.postMessage(request);
+    this.busy = request !== null;
+    if (request) this.worker.postMessage(request);
   }
 }

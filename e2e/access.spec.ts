@@ -1,0 +1,50 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test } from './app';
+
+const PAGES = ['library', 'chart', 'rebuild', 'history', 'details'];
+
+for (const light of ['desk', 'stage']) {
+  for (const width of [1280, 1024]) {
+    test(`every page passes axe in ${light} light at ${width}`, async ({ page, api }) => {
+      await page.setViewportSize({ width, height: 800 });
+      await page.addInitScript((l) => localStorage.setItem('hurrel.light', l), light);
+      const id = await api.idOf('Winch Room bass');
+      for (const name of PAGES) {
+        await page.goto(name === 'library' ? '/library' : `/patch/${id}/${name}`);
+        await expect(page.locator('main').first()).toBeVisible();
+        if (name === 'chart') await page.locator('[data-control="cutoff"]').focus();
+        const { violations } = await new AxeBuilder({ page })
+          .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+          .analyze();
+        expect(
+          violations.map(
+            (v) => `${name}: ${v.id} at ${v.nodes[0]?.target.join(' ')} (${v.nodes.length})`,
+          ),
+        ).toEqual([]);
+        // Nothing may stick out sideways.
+        const wide = await page.evaluate(
+          () => document.documentElement.scrollWidth - window.innerWidth,
+        );
+        expect([name, wide]).toEqual([name, 0]);
+      }
+    });
+  }
+}
+
+test('Tab walks the panel in working order', async ({ page, api }) => {
+  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/chart`);
+  const controls = page.locator('[data-control]');
+  await controls.first().focus();
+  const order: string[] = [];
+  for (let i = 0; i < (await controls.count()); i++) {
+    order.push(
+      await page.evaluate(() => document.activeElement!.getAttribute('data-control') ?? ''),
+    );
+    await page.keyboard.press('Tab');
+  }
+  expect(order.slice(0, 3)).toEqual(['level', 'velocity', 'osc1-shape']);
+  expect(order.indexOf('mix-osc1')).toBeLessThan(order.indexOf('env1-attack'));
+  expect(order.indexOf('env1-attack')).toBeLessThan(order.indexOf('cutoff'));
+  expect(order.indexOf('cutoff')).toBeLessThan(order.indexOf('env2-attack'));
+  expect(new Set(order).size).toBe(order.length);
+});

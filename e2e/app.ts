@@ -1,0 +1,139 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { type APIRequestContext, expect, type Page, test as base } from '@playwright/test';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+
+/** The built server as a process of its own, over a database file. */
+export class Server {
+  url = '';
+  private child: ChildProcess | null = null;
+
+  constructor(
+    readonly database: string,
+    private readonly env: Record<string, string> = {},
+  ) {}
+
+  /** Starts it, on the same port as before when there was one. */
+  async start(): Promise<void> {
+    const port = this.url === '' ? '0' : new URL(this.url).port;
+    const child = spawn('node', [join(root, 'server/dist/main.js')], {
+      cwd: root,
+      env: { ...process.env, PORT: port, HURREL_DB: this.database, ...this.env },
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+    this.child = child;
+    let said = '';
+    this.url = await new Promise<string>((ready, failed) => {
+      child.stdout.on('data', (data: Buffer) => {
+        said += data.toString();
+        const found = /ready on (http:\S+)/.exec(said)?.[1];
+        if (found) ready(found);
+      });
+      child.stderr.on('data', (data: Buffer) => (said += data.toString()));
+      child.on('exit', () => failed(new Error(`The server ended: ${said}`)));
+    });
+  }
+
+  /** Ends it and waits until it is gone; gives its exit code. */
+  async stop(signal: NodeJS.Signals = 'SIGTERM'): Promise<number | null> {
+    const child = this.child;
+    if (!child || child.exitCode !== null) return child?.exitCode ?? null;
+    const gone = new Promise<number | null>((done) => child.once('exit', (code) => done(code)));
+    child.kill(signal);
+    return gone;
+  }
+}
+
+export const temporaryFolder = (): string => mkdtempSync(join(tmpdir(), 'hurrel-'));
+
+interface Setting {
+  kind: string;
+  value?: number | string;
+}
+export interface Stored {
+  id: string;
+  version: number;
+  patch: {
+    name: string;
+    tempo: number;
+    settings: Record<string, Setting>;
+    notes: Record<string, string>;
+  };
+}
+
+/** What tests ask of the server directly. */
+export class Api {
+  constructor(
+    private readonly request: APIRequestContext,
+    readonly url: string,
+  ) {}
+
+  async get<T = Stored>(path: string): Promise<T> {
+    const answer = await this.request.get(`${this.url}/api/v1${path}`);
+    expect(answer.status(), path).toBe(200);
+    return (await answer.json()) as T;
+  }
+
+  async idOf(name: string): Promise<string> {
+    const { items } = await this.get<{ items: { id: string; name: string }[] }>('/patches');
+    return items.find((p) => p.name === name)!.id;
+  }
+
+  async create(from: 'start' | 'init' | 'nothing', name: string): Promise<Stored> {
+    const answer = await this.request.post(`${this.url}/api/v1/patches`, {
+      data: { from, name, instrument: 'oxbow-sluice', role: 'bass' },
+    });
+    expect(answer.status()).toBe(201);
+    return (await answer.json()) as Stored;
+  }
+
+  async put(stored: Stored, patch: Stored['patch'], version = stored.version): Promise<number> {
+    const answer = await this.request.put(`${this.url}/api/v1/patches/${stored.id}`, {
+      data: patch,
+      headers: { 'if-match': `"${version}"` },
+    });
+    return answer.status();
+  }
+}
+
+/** The application over a fresh library, one for each worker. */
+export const test = base.extend<{ api: Api; errors: string[] }, { server: Server }>({
+  server: [
+    // Playwright wants its first argument destructured.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const folder = temporaryFolder();
+      const server = new Server(join(folder, 'test.db'));
+      await server.start();
+      await use(server);
+      await server.stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  api: async ({ request, server }, use) => use(new Api(request, server.url)),
+  /** What the page complained of: nothing may be left at the end of a test that asks for it. */
+  errors: async ({ page }, use) => {
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error.message));
+    page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+    await use(errors);
+  },
+});
+
+export { expect };
+
+export const openChart = async (page: Page, id: string): Promise<void> => {
+  await page.goto(`/patch/${id}/chart`);
+  await expect(page.locator('[data-control]').first()).toBeVisible();
+};
+
+export const control = (page: Page, id: string) => page.locator(`[data-control="${id}"]`);
+export const saveState = (page: Page) => page.getByTestId('save-state');
+export const saved = (page: Page, version: number) =>
+  expect(saveState(page)).toContainText(`version ${version}`);

@@ -1,0 +1,106 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { control, expect, openChart, saved, saveState, Server, temporaryFolder, test } from './app';
+
+const write = async (
+  page: import('@playwright/test').Page,
+  id: string,
+  text: string,
+): Promise<void> => {
+  await control(page, id).focus();
+  await page.keyboard.type(text);
+  await page.keyboard.press('Enter');
+};
+
+test.describe('two windows on one patch', () => {
+  for (const [choice, cutoff, drive] of [
+    ['Keep mine', '2', '0'],
+    ['Take theirs', '7', '4'],
+    ['Merge as chosen', '2', '4'],
+  ] as const) {
+    test(`${choice}: nothing is overwritten silently`, async ({ page, context, api }) => {
+      const { id } = await api.create('init', `Two windows ${choice}`);
+      const other = await context.newPage();
+      await openChart(page, id);
+      await openChart(other, id);
+      await write(other, 'cutoff', '7');
+      await write(other, 'drive', '4');
+      await saved(other, 2);
+      await page.bringToFront();
+      await write(page, 'cutoff', '2');
+      const dialog = page.getByRole('dialog');
+      await expect(dialog).toContainText('changed elsewhere');
+      await expect(
+        dialog.getByRole('row', { name: /Filter cutoff.*both changed it/ }),
+      ).toBeVisible();
+      // Theirs still stands until the person has decided.
+      expect((await api.get(`/patches/${id}`)).patch.settings['cutoff']).toEqual({
+        kind: 'set',
+        value: 0.7,
+      });
+      await dialog.getByRole('button', { name: choice }).click();
+      await expect(control(page, 'cutoff')).toHaveAttribute('aria-valuetext', cutoff);
+      await expect(control(page, 'drive')).toHaveAttribute('aria-valuetext', drive);
+      await expect(saveState(page)).toContainText('Saved');
+      await expect
+        .poll(async () => (await api.get(`/patches/${id}`)).patch.settings)
+        .toMatchObject({
+          cutoff: { value: Number(cutoff) / 10 },
+          drive: { value: Number(drive) / 10 },
+        });
+    });
+  }
+});
+
+test('while the server is away edits wait, survive a reload, and are saved when it is back', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'away.db'));
+  await server.start();
+  const list = await (await request.get(`${server.url}/api/v1/patches`)).json();
+  const id = list.items[0].id as string;
+  await page.goto(`${server.url}/patch/${id}/chart`);
+  await write(page, 'cutoff', '3');
+  await saved(page, 2);
+  await server.stop();
+  await write(page, 'drive', '4');
+  await write(page, 'resonance', '5');
+  await expect(saveState(page)).toContainText('Offline · 2 changes waiting');
+  await server.start();
+  await saved(page, 3);
+  // And once more with the window closed in between.
+  await server.stop();
+  await write(page, 'level', '6');
+  await expect(saveState(page)).toContainText('Offline');
+  await page.goto('about:blank');
+  await server.start();
+  await page.goto(`${server.url}/patch/${id}/chart`);
+  await expect(control(page, 'level')).toHaveAttribute('aria-valuetext', '6');
+  await saved(page, 4);
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+test('the history tells differences in readings, and goes back', async ({ page, api }) => {
+  const { id } = await api.create('init', 'Went back');
+  await openChart(page, id);
+  await write(page, 'cutoff', '3.5-4');
+  await saved(page, 2);
+  await write(page, 'osc1-shape', 'sine');
+  await saved(page, 3);
+  await page.getByRole('link', { name: 'History' }).click();
+  await expect(page.getByRole('row', { name: 'Oscillator 1 shape saw sine' })).toBeVisible();
+  await page.getByRole('button', { name: /^2 edited/ }).click();
+  await expect(page.getByRole('row', { name: 'Filter cutoff 10 3.5–4, best 3.75' })).toBeVisible();
+  await page.getByRole('button', { name: /^1 created/ }).click();
+  await page.getByRole('button', { name: 'what has changed since' }).click();
+  await expect(page.getByRole('row', { name: 'Oscillator 1 shape saw sine' })).toBeVisible();
+  await page.getByRole('button', { name: 'Go back to version 1' }).click();
+  await saved(page, 4);
+  const back = await api.get(`/patches/${id}`);
+  expect(back.patch).toEqual((await api.get(`/patches/${id}/versions/1`)).patch);
+  await page.getByRole('link', { name: 'Chart' }).click();
+  await expect(control(page, 'cutoff')).toHaveAttribute('aria-valuetext', '10');
+});
