@@ -9,11 +9,11 @@ test('patches are found by song, role and words', async ({ page, errors }) => {
   await page.getByLabel('Search').fill('no such words');
   await expect(page.getByText('No patch fits this search.')).toBeVisible();
   await page.getByRole('button', { name: 'Show all' }).click();
-  await page.getByLabel('Song').selectOption('Fog Signal');
+  await page.getByLabel('Song', { exact: true }).selectOption('Fog Signal');
   await expect(page.getByRole('link', { name: 'Fog Signal horn' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'Winch Room bass' })).toBeHidden();
-  await page.getByLabel('Song').selectOption('');
-  await page.getByLabel('Role').selectOption('drum');
+  await page.getByLabel('Song', { exact: true }).selectOption('');
+  await page.getByLabel('Role', { exact: true }).selectOption('drum');
   await expect(page.getByRole('link', { name: 'Eel Run hat' })).toBeVisible();
   expect(errors).toEqual([]);
 });
