@@ -63,7 +63,15 @@ export async function ensureInstalled() {
   if (code !== 0) throw new Error('npm ci failed: see its message above.');
 }
 
-const SOURCES = ['core', 'server', 'web', 'library', 'tools', 'package-lock.json'];
+const SOURCES = [
+  'core',
+  'server',
+  'web',
+  'library',
+  'tools/build.mjs',
+  'tools/build-server.mjs',
+  'package-lock.json',
+];
 
 export const isBuilt = () => {
   const outputs = ['server/dist/main.js', 'web/dist/browser/index.html'].map((p) =>

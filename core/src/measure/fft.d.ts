@@ -4,5 +4,7 @@ declare module 'fft.js' {
     constructor(size: number);
     createComplexArray(): number[];
     realTransform(out: number[], input: ArrayLike<number>): void;
+    completeSpectrum(spectrum: number[]): void;
+    inverseTransform(out: number[], input: number[]): void;
   }
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { compile } from '../circuit';
 import { initWith, sluice } from '../testing/sluice';
 import { levelPath, peakOf } from './level';
-import { takePicture } from './picture';
+import { type Picture, takePicture } from './picture';
 import { fundamentalOf } from './pitch';
 import { spectrum, toBands } from './spectrum';
 
@@ -70,6 +70,17 @@ describe('picture', () => {
     expect(Math.max(...after.map((p) => p.value))).toBeLessThan(-60);
     const loudest = picture.spectrum.reduce((a, b) => (b.db > a.db ? b : a));
     expect(Math.abs(loudest.hz - 220)).toBeLessThan(6);
+  });
+
+  it('comes early, from the beginning of the note, and then whole', () => {
+    const early: Picture[] = [];
+    const graph = compile(sluice, initWith());
+    const whole = takePicture(graph, { note: 57, early: (p) => early.push(p) });
+    expect(early).toHaveLength(1);
+    expect(early[0]!.fundamental).toBe(whole.fundamental);
+    expect(early[0]!.level.at(-1)!.time).toBeLessThan(1);
+    expect(whole.level.at(-1)!.time).toBeGreaterThan(1.9);
+    expect(takePicture(graph, { note: 57 })).toEqual(whole);
   });
 
   it('of a silent patch is silent', () => {

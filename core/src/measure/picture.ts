@@ -1,7 +1,7 @@
 import type { Graph } from '../circuit/graph';
 import { edgesInto, nodeOf } from '../circuit/graph';
 import { prune } from '../circuit/prune';
-import { FULL_SCALE_VOLTS, render } from '../sound';
+import { FULL_SCALE_VOLTS, type Rendering, startRender } from '../sound';
 import type { TimePoint } from './level';
 import { levelPath, peakOf } from './level';
 import { fundamentalOf } from './pitch';
@@ -33,9 +33,13 @@ export interface PictureOptions {
   held?: number;
   seconds?: number;
   sampleRate?: number;
+  /** Shown a first picture as soon as the beginning of the note is rendered; level and cutoff end where it ends. */
+  early?: (picture: Picture) => void;
 }
 
 const SPECTRUM_SIZE = 16384;
+/** Share of a note's hold at which its pitch is read. */
+const LATE = 0.6;
 
 /** Renders one note of a graph and measures what the plots show. */
 export function takePicture(whole: Graph, options: PictureOptions): Picture {
@@ -46,29 +50,46 @@ export function takePicture(whole: Graph, options: PictureOptions): Picture {
     (n) => n.kind.startsWith('low-pass') && reachesOutput(graph, n.id),
   );
   const watch = filter ? [`${filter.id}.hz`] : [];
-  const sound = render(graph, { sampleRate, seconds, notes, watch });
-  const loudest = loudestPlace(sound.samples, sampleRate);
-  const hz = filter ? sound.watched[watch[0]!]! : new Float32Array();
-  const steady = steadyPlace(sound.samples, sampleRate, held, loudest);
-  const fundamental = fundamentalOf(sound.samples.subarray(steady, steady + 4096), sampleRate);
+  const job = startRender(graph, { sampleRate, seconds, notes, watch });
+  const beginning = LATE * held + 0.1;
+  const measured = (until: number): Picture => {
+    job.continueTo(until);
+    return measurePicture(job.rendering, watch[0], { note, held, seconds, until });
+  };
+  if (options.early && beginning < seconds) options.early(measured(beginning));
+  return measured(seconds);
+}
+
+function measurePicture(
+  rendering: Rendering,
+  cutoff: string | undefined,
+  facts: { note: number; held: number; seconds: number; until: number },
+): Picture {
+  const { sampleRate, watchEvery } = rendering;
+  const samples = rendering.samples.subarray(0, Math.round(facts.until * sampleRate));
+  const hz = cutoff === undefined ? new Float32Array() : rendering.watched[cutoff]!;
+  const known = Math.min(hz.length, Math.floor(samples.length / watchEvery));
+  const loudest = loudestPlace(samples, sampleRate);
+  const steady = steadyPlace(samples, sampleRate, facts.held, loudest);
+  const fundamental = fundamentalOf(samples.subarray(steady, steady + 4096), sampleRate);
   const span = Math.min(4000, Math.round((2 * sampleRate) / (fundamental ?? 220)));
   return {
-    note,
-    held,
-    seconds,
+    note: facts.note,
+    held: facts.held,
+    seconds: facts.seconds,
     ...(fundamental === undefined ? {} : { fundamental }),
     period: Array.from({ length: span }, (_, i) => ({
       time: i / sampleRate,
-      value: (sound.samples[loudest + i] ?? 0) * FULL_SCALE_VOLTS,
+      value: (samples[loudest + i] ?? 0) * FULL_SCALE_VOLTS,
     })),
-    spectrum: toBands(spectrum(sound.samples, sampleRate, loudest, SPECTRUM_SIZE), 20, 20000, 300),
+    spectrum: toBands(spectrum(samples, sampleRate, loudest, SPECTRUM_SIZE), 20, 20000, 300),
     // Over two periods at least, or the level would show the waveform.
-    level: levelPath(sound.samples, sampleRate, Math.max(0.02, 2 / (fundamental ?? 100))),
-    cutoff: Array.from({ length: Math.ceil(hz.length / 8) }, (_, i) => ({
-      time: (i * 8 * sound.watchEvery) / sampleRate,
+    level: levelPath(samples, sampleRate, Math.max(0.02, 2 / (fundamental ?? 100))),
+    cutoff: Array.from({ length: Math.ceil(known / 8) }, (_, i) => ({
+      time: (i * 8 * watchEvery) / sampleRate,
       value: hz[i * 8]!,
     })),
-    peakVolts: peakOf(sound.samples) * FULL_SCALE_VOLTS,
+    peakVolts: peakOf(samples) * FULL_SCALE_VOLTS,
   };
 }
 
@@ -108,7 +129,7 @@ function steadyPlace(
   held: number,
   loudest: number,
 ): number {
-  const late = Math.round(0.6 * held * sampleRate);
+  const late = Math.round(LATE * held * sampleRate);
   const level = (from: number): number => peakOf(samples.subarray(from, from + 2048));
   return level(late) > 0.01 * level(loudest) ? late : loudest;
 }

@@ -20,8 +20,16 @@ export interface Rendering {
   watchEvery: number;
 }
 
-/** Renders what a graph sounds like while keys are played. */
-export function render(graph: Graph, options: RenderOptions): Rendering {
+/** A rendering under way. */
+export interface RenderJob {
+  /** What there is so far: samples and watched values behind the end of it are 0. */
+  readonly rendering: Rendering;
+  /** Goes on until so many seconds are rendered; less when it has been cancelled. */
+  continueTo(seconds: number): void;
+}
+
+/** Begins to render what a graph sounds like while keys are played. */
+export function startRender(graph: Graph, options: RenderOptions): RenderJob {
   const length = Math.max(1, Math.round(options.seconds * options.sampleRate));
   const blocks = Math.ceil(length / BLOCK);
   const engine = createEngine(graph, options);
@@ -33,13 +41,26 @@ export function render(graph: Graph, options: RenderOptions): Rendering {
     const values = (watched[name] = new Float32Array(blocks));
     return { values, buffer: engine.port(node, port) };
   });
-  for (let block = 0; block < blocks; block++) {
-    if (block % 64 === 0 && options.cancelled?.()) break;
-    const from = block * BLOCK;
-    const n = Math.min(BLOCK, length - from);
-    engine.advance(n);
-    for (let i = 0; i < n; i++) samples[from + i] = out[i]! / FULL_SCALE_VOLTS;
-    for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
-  }
-  return { sampleRate: options.sampleRate, samples, watched, watchEvery: BLOCK };
+  let block = 0;
+  return {
+    rendering: { sampleRate: options.sampleRate, samples, watched, watchEvery: BLOCK },
+    continueTo(seconds) {
+      const end = Math.min(blocks, Math.ceil((seconds * options.sampleRate) / BLOCK));
+      for (; block < end; block++) {
+        if (block % 64 === 0 && options.cancelled?.()) return;
+        const from = block * BLOCK;
+        const n = Math.min(BLOCK, length - from);
+        engine.advance(n);
+        for (let i = 0; i < n; i++) samples[from + i] = out[i]! / FULL_SCALE_VOLTS;
+        for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
+      }
+    },
+  };
+}
+
+/** Renders what a graph sounds like while keys are played. */
+export function render(graph: Graph, options: RenderOptions): Rendering {
+  const job = startRender(graph, options);
+  job.continueTo(options.seconds + 1);
+  return job.rendering;
 }

@@ -35,7 +35,7 @@ export class LookService implements OnDestroy {
   private take(answer: LookAnswer): void {
     this.picture.set(answer.picture);
     this.findings.set(answer.findings);
-    this.next();
+    if (answer.done) this.next();
   }
 
   private next(): void {

@@ -1,10 +1,13 @@
 /// <reference lib="webworker" />
-import { compile, diagnose, takePicture } from '@hurrel/core';
+import { compile, diagnose, type Picture, takePicture } from '@hurrel/core';
 import type { LookAnswer, LookRequest } from './messages';
 
 addEventListener('message', ({ data }: MessageEvent<LookRequest>) => {
   const { id, instrument, patch, note } = data;
-  const picture = takePicture(compile(instrument, patch), { note });
   const findings = diagnose(instrument, patch);
-  postMessage({ id, picture, findings } satisfies LookAnswer);
+  // The first picture comes as soon as there is one; a control that is being turned is followed by it.
+  const early = (picture: Picture): void =>
+    postMessage({ id, picture, findings, done: false } satisfies LookAnswer);
+  const picture = takePicture(compile(instrument, patch), { note, early });
+  postMessage({ id, picture, findings, done: true } satisfies LookAnswer);
 });

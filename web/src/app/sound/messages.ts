@@ -12,6 +12,8 @@ export interface LookAnswer {
   id: number;
   picture: Picture;
   findings: Finding[];
+  /** False for a first picture, with the whole one still to come. */
+  done: boolean;
 }
 
 /** What is asked of the worker that plays. */

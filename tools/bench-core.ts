@@ -1,0 +1,60 @@
+import {
+  blankPatch,
+  compile,
+  diagnose,
+  initPositions,
+  type Instrument,
+  instrumentSchema,
+  prune,
+  render,
+  settingsAt,
+} from '@hurrel/core';
+import document from '../library/instruments/oxbow-sluice.json';
+
+const instrument: Instrument = instrumentSchema.parse(document);
+const busy = {
+  'osc1-shape': 'pulse',
+  'osc1-pwm': 0.4,
+  'mix-osc2': 0.7,
+  'osc2-fine': 0.55,
+  cutoff: 0.4,
+  resonance: 0.5,
+  'filter-amount': 0.8,
+};
+const patch = {
+  ...blankPatch(instrument, 'bench'),
+  revision: 'board-b',
+  settings: settingsAt({ ...initPositions(instrument), ...busy }),
+};
+const SECONDS = 10;
+const notes = [{ start: 0, duration: SECONDS, note: 48, velocity: 100 }];
+
+const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+const times = (count: number, work: () => void): number[] =>
+  Array.from({ length: count }, () => {
+    const since = performance.now();
+    work();
+    return performance.now() - since;
+  });
+
+/** Seconds of sound a second of work gives: two oscillators, four-pole board, two envelopes, one LFO. */
+export function renderSpeed(): number {
+  const graph = prune(compile(instrument, patch), notes);
+  const ms = times(7, () => render(graph, { sampleRate: 48000, seconds: SECONDS, notes }));
+  return (SECONDS * 1000) / median(ms.slice(2));
+}
+
+/** How much less work pruning leaves for the init patch, in the same run. */
+export function pruneGain(): number {
+  const plain = { ...patch, settings: settingsAt(initPositions(instrument)) };
+  const whole = compile(instrument, plain);
+  const less = prune(whole, notes);
+  const options = { sampleRate: 48000, seconds: 3, notes };
+  const a = times(6, () => render(whole, options));
+  const b = times(6, () => render(less, options));
+  return median(a.slice(1)) / median(b.slice(1));
+}
+
+/** Milliseconds that one examination by the doctor takes. */
+export const checkTime = (): number =>
+  median(times(60, () => diagnose(instrument, patch)).slice(10));

@@ -1,0 +1,150 @@
+// npm run bench: measured figures, each with its goal. `--json` prints them as an array and nothing else; names pick some.
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { gzipSync } from 'node:zlib';
+import { build } from 'esbuild';
+import { withApp } from './app.mjs';
+import { ensureBuilt, fail, root } from './lib.mjs';
+
+const json = process.argv.includes('--json');
+const wanted = process.argv.slice(2).filter((a) => !a.startsWith('--'));
+// With --json whatever else is said goes to the error channel.
+if (json)
+  process.stdout.write = (
+    (write) =>
+    (text, ...rest) =>
+      write.call(process.stderr, text, ...rest)
+  )(process.stdout.write);
+const print = (text) => (json ? undefined : console.log(text));
+
+const coreBench = async () => {
+  const outfile = join(root, '.cache', 'bench-core.mjs');
+  await build({
+    entryPoints: [join(root, 'tools/bench-core.ts')],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    logLevel: 'error',
+    alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
+    nodePaths: [join(root, 'node_modules')],
+  });
+  return import(pathToFileURL(outfile).href);
+};
+
+/** Scripts that the first page loads before anything lazy, compressed. */
+async function initialScript() {
+  await ensureBuilt();
+  const folder = join(root, 'web/dist/browser');
+  const seen = new Set();
+  const page = readFileSync(join(folder, 'index.html'), 'utf8');
+  const waiting = [...page.matchAll(/(?:src|href)="([^"]+\.js)"/g)].map((m) => m[1]);
+  while (waiting.length > 0) {
+    const name = waiting.pop();
+    if (seen.has(name)) continue;
+    seen.add(name);
+    const text = readFileSync(join(folder, name), 'utf8');
+    for (const [, file] of text.matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g))
+      waiting.push(file);
+  }
+  const files = new Set(readdirSync(folder));
+  return [...seen]
+    .filter((n) => files.has(n))
+    .reduce((sum, n) => sum + gzipSync(readFileSync(join(folder, n))).length / 1000, 0);
+}
+
+/** 95th percentile of the time from a key that turns the cutoff to the changed spectrum on the page. */
+const pictureAfterTurn = () =>
+  withApp(async ({ url, browser, idOf }) => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${url}/patch/${idOf('Fog Signal horn')}/chart`);
+    await page.locator('hur-plot path.trace[d]').nth(1).waitFor({ state: 'attached' });
+    await page.locator('[data-control="cutoff"]').focus();
+    const delays = await page.evaluate(async () => {
+      const trace = document.querySelectorAll('hur-plot')[1].querySelector('path.trace');
+      const control = document.activeElement;
+      const turn = (key) =>
+        new Promise((done) => {
+          const since = performance.now();
+          const watch = new MutationObserver(() => {
+            watch.disconnect();
+            done(performance.now() - since);
+          });
+          watch.observe(trace, { attributes: true, attributeFilter: ['d'] });
+          control.dispatchEvent(
+            new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }),
+          );
+        });
+      const found = [];
+      for (let i = 0; i < 110; i++) {
+        found.push(await turn(i % 40 < 20 ? 'ArrowUp' : 'ArrowDown'));
+        await new Promise((next) => setTimeout(next, 30));
+      }
+      return found.slice(10);
+    });
+    return delays.sort((a, b) => a - b)[Math.ceil(delays.length * 0.95) - 1];
+  });
+
+/** Keys besides the readings' own that a panel of exact readings takes, a control. */
+const recordKeys = () =>
+  withApp(async ({ url, browser }) => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    const made = await fetch(`${url}/api/v1/patches`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ from: 'nothing', instrument: 'oxbow-sluice', name: 'Bench' }),
+    });
+    const { id } = await made.json();
+    await page.goto(`${url}/patch/${id}/chart`);
+    await page.locator('[data-control]').first().waitFor();
+    let extra = 0;
+    const press = async (key) => (extra++, page.keyboard.press(key));
+    for (const key of ['/', '1', 'a']) await press(key);
+    const count = await page.locator('[data-control]').count();
+    for (let i = 0; i < count; i++) {
+      await page.keyboard.type('max');
+      await press('Tab');
+    }
+    // Every one of them must have been taken down.
+    await page.waitForFunction(
+      (n) => document.querySelectorAll('[data-control][data-kind="set"]').length === n,
+      count,
+    );
+    return extra / count;
+  });
+
+const figures = [
+  ['picture-after-turn', 'ms, p95', '<=', 100, pictureAfterTurn],
+  ['record-keys', 'keys a control', '<=', 4, recordKeys],
+  ['initial-script', 'kB compressed', '<=', 350, initialScript],
+  ['render-speed', 'x real time', '>=', 10, async () => (await coreBench()).renderSpeed()],
+  ['prune-gain', 'x', '>=', 1.5, async () => (await coreBench()).pruneGain()],
+  ['check-time', 'ms', '<=', 20, async () => (await coreBench()).checkTime()],
+];
+
+try {
+  process.chdir(root);
+  const unknown = wanted.filter((name) => !figures.some(([n]) => n === name));
+  if (unknown.length > 0) {
+    throw new Error(
+      `There is no figure "${unknown[0]}". There are: ${figures.map(([n]) => n).join(', ')}.`,
+    );
+  }
+  const results = [];
+  for (const [name, unit, relation, limit, measure] of figures) {
+    if (wanted.length > 0 && !wanted.includes(name)) continue;
+    const value = Math.round((await measure()) * 100) / 100;
+    const met = relation === '<=' ? value <= limit : value >= limit;
+    const goal = `${relation} ${limit}`;
+    results.push({ name, value, unit, goal, met });
+    print(`${name}: ${value} ${unit} (goal ${goal}: ${met ? 'met' : 'not met'})`);
+  }
+  if (json)
+    process.stdout.constructor.prototype.write.call(
+      process.stdout,
+      `${JSON.stringify(results, null, 2)}\n`,
+    );
+} catch (error) {
+  fail(error);
+}

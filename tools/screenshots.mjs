@@ -1,0 +1,126 @@
+// npm run screenshots: remakes docs/screenshots from the demo library.
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { withApp } from './app.mjs';
+import { fail, root } from './lib.mjs';
+
+const folder = join(root, 'docs', 'screenshots');
+
+/** A page at its size and light, once its pictures are drawn. */
+async function shoot(
+  { url, browser },
+  name,
+  path,
+  { light = 'desk', size = [1280, 800], act } = {},
+) {
+  const page = await browser.newPage({ viewport: { width: size[0], height: size[1] } });
+  await page.addInitScript((l) => localStorage.setItem('hurrel.light', l), light);
+  await page.goto(url + path);
+  await page.locator('main').first().waitFor();
+  if (path.includes('/chart')) {
+    await page
+      .locator('hur-plot')
+      .nth(2)
+      .locator('path.trace[d^="M"]')
+      .first()
+      .waitFor({ state: 'attached' });
+  }
+  await page.evaluate(() => document.fonts.ready);
+  await act?.(page);
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  await page.close();
+  console.log(`docs/screenshots/${name}.png`);
+}
+
+const keys = (page, ...all) =>
+  all.reduce((before, key) => before.then(() => page.keyboard.press(key)), Promise.resolve());
+
+try {
+  mkdirSync(folder, { recursive: true });
+  await withApp(async (app) => {
+    const bass = app.idOf('Winch Room bass');
+    const horn = app.idOf('Fog Signal horn');
+    const swell = app.idOf('Fog Signal swell');
+    const focus = (id) => (page) => page.locator(`[data-control="${id}"]`).focus();
+    await shoot(app, 'library', '/library');
+    await shoot(app, 'chart', `/patch/${bass}/chart`, { act: focus('cutoff') });
+    await shoot(app, 'chart-stage', `/patch/${swell}/chart`, { light: 'stage' });
+    await shoot(app, 'chart-narrow', `/patch/${horn}/chart`, {
+      size: [1024, 900],
+      act: focus('osc2-fine'),
+    });
+    await shoot(app, 'entry', `/patch/${horn}/chart`, {
+      act: async (page) => {
+        await focus('osc1-shape')(page);
+        await page.keyboard.type('s');
+        await page.keyboard.press('Tab');
+      },
+    });
+    await shoot(app, 'rebuild-stage', `/patch/${horn}/rebuild?from=${bass}`, {
+      light: 'stage',
+      act: (page) => keys(page, ...Array(7).fill('Space')),
+    });
+    await shoot(app, 'rebuild-listen', `/patch/${bass}/rebuild`, {
+      act: (page) => keys(page, ...Array(7).fill('Space')),
+    });
+    await shoot(app, 'silence', `/patch/${app.idOf('Eel Run ripple')}/chart`, {
+      act: async (page) => {
+        await focus('mix-osc1')(page);
+        await page.keyboard.type('0');
+        await page.keyboard.press('Tab');
+        await page.keyboard.type('0');
+        await page.keyboard.press('Tab');
+        await page.locator('.finding.silent').waitFor();
+      },
+    });
+    await shoot(app, 'notes', `/patch/${horn}/chart`, {
+      act: async (page) => {
+        await page.getByRole('button', { name: 'Read notes' }).click();
+        await page
+          .locator('#note-lines-text')
+          .fill('cutoff 3.5-4, res 2; osc 2 fine 2:30\nEnvelope 1: attack 1, decay 5; shape saw');
+      },
+    });
+    await shoot(app, 'history', `/patch/${horn}/history`, {
+      act: async (page) => {
+        await page.goto(`${app.url}/patch/${horn}/chart`);
+        for (const [id, text] of [
+          ['cutoff', '5.2'],
+          ['drive', '~3 until it rasps'],
+          ['note', 'last'],
+        ]) {
+          await focus(id)(page);
+          await page.keyboard.type(text);
+          await page.keyboard.press('Enter');
+        }
+        await page
+          .getByTestId('save-state')
+          .getByText(/version [2-9]/)
+          .waitFor();
+        await page.getByRole('link', { name: 'History' }).click();
+        await page.locator('table').waitFor();
+      },
+    });
+    await shoot(app, 'details', `/patch/${bass}/details`);
+    const pdf = await (await fetch(`${app.url}/api/v1/patches/${bass}/sheet.pdf`)).arrayBuffer();
+    const file = join(root, '.cache', 'sheet.pdf');
+    writeFileSync(file, Buffer.from(pdf));
+    const made = spawnSync('pdftoppm', [
+      '-r',
+      '100',
+      '-png',
+      '-singlefile',
+      file,
+      join(folder, 'sheet'),
+    ]);
+    console.log(
+      made.status === 0
+        ? 'docs/screenshots/sheet.png'
+        : 'sheet.png left as it is: pdftoppm (poppler-utils) is missing',
+    );
+  });
+} catch (error) {
+  fail(error);
+}
