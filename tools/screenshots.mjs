@@ -60,7 +60,10 @@ try {
     });
     await shoot(app, 'rebuild-stage', `/patch/${horn}/rebuild?from=${bass}`, {
       light: 'stage',
-      act: (page) => keys(page, ...Array(7).fill('Space')),
+      act: async (page) => {
+        await page.getByTestId('target').waitFor();
+        await keys(page, ...Array(10).fill('Space'));
+      },
     });
     await shoot(app, 'rebuild-listen', `/patch/${bass}/rebuild`, {
       act: (page) => keys(page, ...Array(7).fill('Space')),

@@ -54,7 +54,15 @@ const clip = (words: string, most: number): string =>
 function lettering(control: Control, setting: Setting | undefined, x: number, y: number): Shape[] {
   const shapes = [text('name', x, y, 11.5, control.name)];
   if (setting?.kind === 'ear')
-    shapes.push(text('target', x, y + 11.5, 10, clip(setting.target, 17)));
+    shapes.push(
+      text(
+        'target',
+        x,
+        y + 11.5,
+        10,
+        clip(setting.target, Math.max(10, Math.floor((control.place.size + 34) / 5))),
+      ),
+    );
   return shapes;
 }
 

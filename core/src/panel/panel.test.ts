@@ -128,7 +128,7 @@ describe('a pointer', () => {
   it('picks the cell under it, and the share of a straight travel', () => {
     for (const control of sluice.controls.filter(isSwitched)) {
       const picked = control.positions.map((_, i, all) => {
-        const lying = control.kind === 'toggle' && control.place.size >= 90;
+        const lying = control.kind === 'toggle' && control.place.size >= 64;
         const { x, y, size } = control.place;
         return lying
           ? valueAt(control, x - size / 2 + ((i + 0.5) * size) / all.length, y)

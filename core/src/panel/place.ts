@@ -1,5 +1,6 @@
 import type { Control, SwitchedControl, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
+import type { Setting } from '../patch/schema';
 
 /** A rectangle in panel units. */
 export interface Box {
@@ -11,7 +12,7 @@ export interface Box {
 
 export const CELL_HEIGHT = 18;
 /** From this width on, a toggle lies on its side. */
-const LYING = 90;
+const LYING = 64;
 
 export const liesDown = (control: SwitchedControl): boolean =>
   control.kind === 'toggle' && control.place.size >= LYING;
@@ -39,8 +40,13 @@ export function switchCells(control: SwitchedControl): Box[] {
 const TURNING = new Set(['knob', 'encoder', 'menu']);
 export const turns = (control: Control): boolean => TURNING.has(control.kind);
 
-/** What a control covers on the panel, its reading and its name included. */
-export function controlBox(control: Control): Box {
+/** What a control covers on the panel: its reading, its name, and below it what the ear listens for. */
+export function controlBox(control: Control, setting?: Setting): Box {
+  const box = bareBox(control);
+  return setting?.kind === 'ear' ? { ...box, height: box.height + 12 } : box;
+}
+
+function bareBox(control: Control): Box {
   const { x, y, size } = control.place;
   if (isSwitched(control)) {
     const cells = switchCells(control);

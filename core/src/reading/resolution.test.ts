@@ -86,5 +86,7 @@ describe('readings', () => {
     expect(physicalValue(controlOf('osc1-shape'), 'saw')).toBeUndefined();
     expect(formatPhysical(1654, 'Hz')).toBe('1.65 kHz');
     expect(formatPhysical(2.5, 's')).toBe('2.5 s');
+    expect(formatPhysical(0.5, 'x')).toBe('×0.5 (-6.02 dB)');
+    expect(formatPhysical(0, 'x')).toBe('×0');
   });
 });

@@ -1,4 +1,5 @@
 import type { Unit } from '../instrument/schema';
+import { toDecibels } from '../theory/level';
 
 interface Spelling {
   unit: Unit;
@@ -59,7 +60,10 @@ export function formatPhysical(value: number, unit: Unit): string {
     case '':
       return figures(value);
     case 'x':
-      return `×${figures(value)}`;
+      // A gain says more in decibels, until nothing passes.
+      return value > 0
+        ? `×${figures(value)} (${figures(toDecibels(value))} dB)`
+        : `×${figures(value)}`;
     default:
       return `${value > 0 && (unit === 'st' || unit === 'cents' || unit === 'oct') ? '+' : ''}${figures(value)} ${unit}`;
   }

@@ -130,23 +130,22 @@ function drawShape(doc: Doc, shape: Shape): void {
   doc.undash();
 }
 
-const ROW = 11.2;
 const FOOT = 16;
+const COLUMNS = 2;
+const GAP = 16;
+const COLUMN = (INNER - GAP) / COLUMNS;
+/** Letter sizes of the list, largest first: the page never grows to a second one, the letters get smaller instead. */
+const SIZES = [10, 9.5, 9, 8.5, 8, 7.5, 7, 6.5, 6, 5.5, 5, 4.5, 4];
 
 function drawList(doc: Doc, content: SheetContent, top: number): void {
   const rows = listRows(content);
   const height = PAGE.height - PAGE.margin - FOOT - top;
-  const columns = 2;
-  const gap = 14;
-  const width = (INNER - gap) / columns;
-  // As many rows as there are: the page never grows to a second one, the rows get lower instead.
-  const row = Math.min(ROW, (height * columns) / (rows.length + 1));
-  const perColumn = Math.ceil(rows.length / columns);
-  rows.forEach((entry, i) => {
-    const column = Math.floor(i / perColumn);
-    const x = PAGE.margin + column * (width + gap);
-    const y = top + (i % perColumn) * row;
-    drawRow(doc, entry, x, y, width, Math.min(8.4, row * 0.76));
+  const heights = (size: number): number[] => rows.map((row) => rowHeight(doc, row, size));
+  const size = SIZES.find((s) => flow(heights(s), height).columns <= COLUMNS) ?? SIZES.at(-1)!;
+  const { places } = flow(heights(size), height);
+  rows.forEach((row, i) => {
+    const { column, y } = places[i]!;
+    drawRow(doc, row, PAGE.margin + column * (COLUMN + GAP), top + y, size);
   });
   put(
     doc,
@@ -156,6 +155,39 @@ function drawList(doc: Doc, content: SheetContent, top: number): void {
     PAGE.margin,
     PAGE.height - PAGE.margin - 8,
   );
+}
+
+/** Where rows of these heights stand when they fill columns of a height, one after the other. */
+export function flow(
+  heights: number[],
+  height: number,
+): { columns: number; places: { column: number; y: number }[] } {
+  let [column, y] = [0, 0];
+  const places = heights.map((h) => {
+    if (y > 0 && y + h > height) [column, y] = [column + 1, 0];
+    const place = { column, y };
+    y += h;
+    return place;
+  });
+  return { columns: column + 1, places };
+}
+
+/** Room of a row's name and of its reading, in letters of its size. */
+const NAME = 8.4;
+const READING = 5.6;
+
+const noteLeft = (row: Row, size: number): number =>
+  row.kind === 'section' ? 0 : size * (1.6 + (row.right ? NAME + READING : 5));
+
+function noteHeight(doc: Doc, row: Row, size: number): number {
+  if (row.note === '') return 0;
+  doc.font('italic').fontSize(size * 0.88);
+  return doc.heightOfString(row.note, { width: COLUMN - noteLeft(row, size) });
+}
+
+function rowHeight(doc: Doc, row: Row, size: number): number {
+  const note = noteHeight(doc, row, size);
+  return row.kind === 'section' ? size * 1.7 + note : Math.max(size * 1.45, note + size * 0.25);
 }
 
 interface Row {
@@ -210,19 +242,25 @@ const movementNote = (step: Movement): string =>
     .filter(Boolean)
     .join(' · ');
 
-function drawRow(doc: Doc, row: Row, x: number, y: number, width: number, size: number): void {
+function drawRow(doc: Doc, row: Row, x: number, y: number, size: number): void {
+  const note = (at: number): void => {
+    doc
+      .font('italic')
+      .fontSize(size * 0.88)
+      .fillColor('#000');
+    doc.text(row.note, x + noteLeft(row, size), at, { width: COLUMN - noteLeft(row, size) });
+  };
   if (row.kind === 'section') {
-    put(doc, 'bold', size, row.left, x, y);
-    if (row.note) put(doc, 'italic', size * 0.85, row.note, x + 96, y, width - 96);
+    put(doc, 'bold', size, row.left, x, y + size * 0.3);
+    if (row.note) note(y + size * 1.6);
     return;
   }
   doc
     .lineWidth(0.7)
     .strokeColor('#000')
-    .rect(x + 2, y + 1, size * 0.8, size * 0.8)
+    .rect(x + 1, y + size * 0.15, size * 0.85, size * 0.85)
     .stroke();
-  put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + 14, y, 68);
-  if (row.right) put(doc, 'mono-bold', size, row.right, x + 84, y, 46);
-  const noteAt = row.right ? 132 : 60;
-  put(doc, 'italic', size * 0.88, row.note, x + noteAt, y, width - noteAt);
+  put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + size * 1.6, y, size * NAME);
+  if (row.right) put(doc, 'mono-bold', size, row.right, x + size * (1.6 + NAME), y);
+  if (row.note) note(y + size * 0.1);
 }

@@ -62,6 +62,7 @@ export class Inspector {
   readonly mended = output<Mend>();
   readonly shown = output<string>();
   readonly readNotes = output<void>();
+  readonly sectionChosen = output<string>();
 
   protected readonly kinds = KINDS;
   protected readonly legend = LEGEND;

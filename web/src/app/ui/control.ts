@@ -99,7 +99,7 @@ export class ControlView {
   readonly noted = input(false);
   readonly fault = input<'silent' | 'wrong' | 'idle' | undefined>();
 
-  protected readonly area = computed(() => controlBox(this.control()));
+  protected readonly area = computed(() => controlBox(this.control(), this.setting()));
   protected readonly shapes = computed(() => drawControl(this.control(), this.setting()));
   protected readonly label = computed(() => `${this.section()} ${this.control().name}`);
   protected readonly spoken = computed(() => {
