@@ -104,7 +104,7 @@ export class Api {
 export const test = base.extend<{ api: Api; errors: string[] }, { server: Server }>({
   server: [
     // Playwright wants its first argument destructured.
-    // eslint-disable-next-line no-empty-pattern
+
     async ({}, use) => {
       const folder = temporaryFolder();
       const server = new Server(join(folder, 'test.db'));

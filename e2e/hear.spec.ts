@@ -1,6 +1,7 @@
+import type { Page } from '@playwright/test';
 import { control, expect, openChart, test } from './app';
 
-const plots = (page: import('@playwright/test').Page) => page.locator('hur-plot svg');
+const plots = (page: Page) => page.locator('hur-plot svg');
 
 test('a turned control is followed by the pictures', async ({ page, api, errors }) => {
   await openChart(page, await api.idOf('Winch Room bass'));

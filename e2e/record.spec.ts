@@ -120,7 +120,7 @@ test('a list in any order costs three keys a control', async ({ page, api }) => 
   ids.forEach((name, i) => codes.set(name, listed[i]!));
   await page.keyboard.press('Escape');
   const shuffled = PANEL.filter(([name]) => name !== 'lfo1-shape').map(
-    (entry, i, all) => all[(i * 17) % all.length]!,
+    (_entry, i, all) => all[(i * 17) % all.length]!,
   );
   for (const [name, text] of shuffled) {
     await press('/');

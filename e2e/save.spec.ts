@@ -1,12 +1,9 @@
+import type { Page } from '@playwright/test';
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { control, expect, openChart, saved, saveState, Server, temporaryFolder, test } from './app';
 
-const write = async (
-  page: import('@playwright/test').Page,
-  id: string,
-  text: string,
-): Promise<void> => {
+const write = async (page: Page, id: string, text: string): Promise<void> => {
   await control(page, id).focus();
   await page.keyboard.type(text);
   await page.keyboard.press('Enter');
