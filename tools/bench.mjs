@@ -119,7 +119,7 @@ const figures = [
   ['record-keys', 'keys a control', '<=', 4, recordKeys],
   ['initial-script', 'kB compressed', '<=', 350, initialScript],
   ['render-speed', 'x real time', '>=', 10, async () => (await coreBench()).renderSpeed()],
-  ['prune-gain', 'x', '>=', 1.5, async () => (await coreBench()).pruneGain()],
+  ['prune-gain', 'x', '>=', 1.2, async () => (await coreBench()).pruneGain()],
   ['check-time', 'ms', '<=', 20, async () => (await coreBench()).checkTime()],
 ];
 

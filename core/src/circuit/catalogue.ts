@@ -105,7 +105,8 @@ export const catalogue = {
     },
   },
   drive: {
-    summary: 'Soft overload: gain into a saturating curve with a ceiling of 8 V.',
+    summary:
+      'Soft overload: gain into a saturating curve with a ceiling of 8 V; untouched with no gain.',
     inputs: { in: 'audio' },
     outputs: { out: 'audio' },
     params: { gain: number('dB', 0, 40, 0) },

@@ -99,13 +99,21 @@ describe('small modules', () => {
     );
   });
 
-  it('overloads towards its ceiling, made up by the root of the gain', () => {
-    const graph = benchGraph(
-      { a: ['lever', { position: 100 }], d: ['drive', { gain: 40 }], out: ['output'] },
-      ['a.out > d.in'],
-      'out',
-    );
-    const u = (100 * 5) / 8;
-    expect(record(graph, 'd.out', 0.01).at(-1)).toBeCloseTo((8 / 10) * (u / Math.hypot(1, u)), 6);
+  it('overloads towards its ceiling, made up by the root of the gain, and is clean with none', () => {
+    const driven = (gain: number): number =>
+      record(
+        benchGraph(
+          { a: ['lever', { position: 100 }], d: ['drive', { gain }], out: ['output'] },
+          ['a.out > d.in'],
+          'out',
+        ),
+        'd.out',
+        0.01,
+      ).at(-1)!;
+    const ceiling = (8 * 100) / 99;
+    const u = (100 * 5) / ceiling;
+    expect(driven(40)).toBeCloseTo((ceiling / 10) * (u / Math.hypot(1, u)), 6);
+    expect(driven(0)).toBe(5);
+    expect(driven(0.01)).toBeCloseTo(5, 2);
   });
 });
