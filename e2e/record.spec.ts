@@ -123,6 +123,8 @@ test('a list in any order costs three keys a control', async ({ page, api }) => 
     (_entry, i, all) => all[(i * 17) % all.length]!,
   );
   for (const [name, text] of shuffled) {
+    // The words of a target may hold any letter: Enter ends them.
+    if (await page.locator('.bubble').filter({ hasText: '~' }).count()) await press('Enter');
     await press('/');
     for (const key of codes.get(name)!) await press(key);
     await expect(control(page, name)).toBeFocused();

@@ -82,7 +82,7 @@ describe('bounds', () => {
           ['envelope', 'lfo', 'attenuator', 'lever'].includes(n.kind),
         );
         const watch = [...control.map((n) => `${n.id}.out`), 'filter.hz'];
-        const whole = render(graph, { sampleRate: 24000, seconds: 0.2, notes, watch });
+        const whole = render(graph, { sampleRate: 48000, seconds: 0.2, notes, watch });
         for (const name of watch) {
           const [id = '', port = ''] = name.split('.');
           const [lo, hi] = bounds.output(id, port);
@@ -94,7 +94,7 @@ describe('bounds', () => {
             Math.max(...found) <= hi + slack(hi),
           ]).toEqual([name, true, true]);
         }
-        const less = render(prune(graph, notes), { sampleRate: 24000, seconds: 0.2, notes });
+        const less = render(prune(graph, notes), { sampleRate: 48000, seconds: 0.2, notes });
         expect(less.samples.findIndex((v, i) => v !== whole.samples[i])).toBe(-1);
       }),
       { numRuns: 60 },

@@ -76,6 +76,15 @@ describe('silence', () => {
     ).toBe(false);
   });
 
+  it('finds a high-pass that takes what the low-pass leaves', () => {
+    const patch = patchOf({ cutoff: 0.2, 'high-pass': 1 });
+    const finding = find(patch, 'band-closed');
+    expect(finding.severity).toBe('silent');
+    expect(finding.controls).toEqual(['high-pass', 'cutoff']);
+    expect(heard(patch)).toBe(false);
+    expect(heard(applyMend(patch, finding.mend!))).toBe(true);
+  });
+
   it('finds an envelope that never opens while the notes last', () => {
     const patch = patchOf({ 'env1-attack': 1 });
     const finding = find(patch, 'envelope-closed');

@@ -1,8 +1,9 @@
 import { formatPhysical } from '../../reading/unit';
+import { ladderLoopGain, twoPoleDamping } from '../../sound/kernels/filters';
 import { C4_HZ } from '../../theory/pitch';
 import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';
-import { edgesInto, nodeOf } from '../graph';
+import { edgesFrom, edgesInto, nodeOf } from '../graph';
 import { closedAt, type Reach } from '../reach';
 import type { Case, Finding } from './finding';
 import { mendTo, valueFor } from './mend';
@@ -27,6 +28,86 @@ export function examineFilters(c: Case, reach: Reach): Finding[] {
     return [belowPartial(c, node, partial, top, loss)];
   });
 }
+
+/** Pitch in Hz that noise is judged by: it has partials everywhere above it. */
+const NOISE = 40;
+/** Loss in dB of the loudest partial from which a closed band is worth a word. */
+const THIN = 30;
+
+/** High-passes that stand above what the low-pass before them lets through. */
+export function examineBands(c: Case, reach: Reach): Finding[] {
+  return c.graph.nodes.flatMap((low) => {
+    const slope = SLOPE[low.kind];
+    if (!slope || !reach.heard(low.id, 'out') || whistles(low)) return [];
+    const top = cutoffInterval(low, c.bounds.input(low.id, 'cutoff'))[1];
+    const partial = lowestPartial(c, low) ?? NOISE;
+    return highPassesAfter(c, low).flatMap((high) => {
+      const floor = Number(high.params.cutoff);
+      let best = -Infinity;
+      for (let n = 1; n * partial < 20000; n++) {
+        const hz = n * partial;
+        const lost =
+          slope * Math.max(0, Math.log2(hz / top)) + 12 * Math.max(0, Math.log2(floor / hz));
+        best = Math.max(best, resonanceBoost(low) - lost);
+      }
+      // What the low-pass takes alone is another finding.
+      const alone = slope * Math.max(0, Math.log2(partial / top));
+      return -best - alone < THIN ? [] : [closedBand(c, low, high, partial, top, -best)];
+    });
+  });
+}
+
+/** dB by which resonance can lift a partial at the cutoff, at most. */
+function resonanceBoost(node: GraphNode): number {
+  const resonance = Number(node.params.resonance);
+  return node.kind === 'low-pass-12'
+    ? Math.max(0, -20 * Math.log10(twoPoleDamping(resonance)))
+    : -20 * Math.log10(1 - Math.min(0.99, ladderLoopGain(resonance) / 4));
+}
+
+function highPassesAfter(c: Case, low: GraphNode): GraphNode[] {
+  const found: GraphNode[] = [];
+  const seen = new Set<string>([low.id]);
+  const walk = (id: string): void => {
+    for (const edge of edgesFrom(c.graph, id)) {
+      if (edge.signal !== 'audio' || seen.has(edge.to.node)) continue;
+      seen.add(edge.to.node);
+      const node = nodeOf(c.graph, edge.to.node);
+      if (node.kind === 'high-pass-12') found.push(node);
+      // Behind a mixer other paths may bring what this one lacks.
+      if (node.kind !== 'mixer') walk(node.id);
+    }
+  };
+  walk(low.id);
+  return found;
+}
+
+function closedBand(
+  c: Case,
+  low: GraphNode,
+  high: GraphNode,
+  partial: number,
+  top: number,
+  loss: number,
+): Finding {
+  const gone = loss >= GONE;
+  const control = high.controls.cutoff;
+  const value = valueFor(c.instrument, control, high.id, 'cutoff', partial / 2);
+  const mend =
+    control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
+  return {
+    id: `band-closed:${high.id}`,
+    severity: gone ? 'silent' : 'wrong',
+    title: gone
+      ? 'Silent: the high-pass takes what the low-pass leaves'
+      : 'Between high-pass and low-pass little is left',
+    why: `${capital(low.name)} reaches up to ${formatPhysical(top, 'Hz')}, ${high.name} begins at ${formatPhysical(Number(high.params.cutoff), 'Hz')}: ${Math.round(loss)} dB are lost.`,
+    controls: [control, low.controls.cutoff].filter((id) => id !== undefined),
+    ...(mend ? { mend } : {}),
+  };
+}
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Frequency in Hz of the lowest fundamental that reaches a filter; undefined when only noise does. */
 function lowestPartial(c: Case, filter: GraphNode): number | undefined {

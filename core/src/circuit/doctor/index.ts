@@ -5,7 +5,7 @@ import { boundsOf } from '../bounds';
 import { compile } from '../compile';
 import { reachOf } from '../reach';
 import { examineEnvelopes } from './envelope';
-import { examineFilters } from './filter';
+import { examineBands, examineFilters } from './filter';
 import type { Case, Finding, Mend } from './finding';
 import { examineIdle } from './idle';
 import { examinePaths } from './paths';
@@ -38,6 +38,7 @@ export function diagnose(
   const findings = [
     ...silence,
     ...examineFilters(open, reach),
+    ...examineBands(open, reach),
     ...examineEnvelopes(open, reach),
     ...examinePulses(open, reach),
     ...examineSync(open, reach),

@@ -50,9 +50,13 @@ export class Entry {
     return parsed.setting;
   }
 
-  /** True when what has been written so far is a reading already. */
+  /** True when what has been written so far is a reading already. The words of a target never end by themselves. */
   complete(current: Setting | undefined): boolean {
     const draft = this.draft();
-    return draft !== null && parseReading(draft.text, draft.control, current).ok;
+    return (
+      draft !== null &&
+      !draft.text.startsWith('~') &&
+      parseReading(draft.text, draft.control, current).ok
+    );
   }
 }

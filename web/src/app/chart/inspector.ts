@@ -141,6 +141,12 @@ export class Inspector {
     return key ? (this.patch().notes[key] ?? '') : '';
   });
   protected readonly faults = computed(() => this.findings().filter((f) => f.severity !== 'idle'));
+  /** Silent in the picture, and none of the doctor's reasons fits. */
+  protected readonly unexplained = computed(
+    () =>
+      (this.picture()?.peakVolts ?? 1) < 0.005 &&
+      !this.findings().some((f) => f.severity === 'silent'),
+  );
   protected readonly idle = computed(() => this.findings().filter((f) => f.severity === 'idle'));
   /** Why this very control changes nothing. */
   protected readonly idleHere = computed(() =>
