@@ -1,4 +1,7 @@
+import { isSwitched } from '../instrument';
+import { readingText } from '../reading';
 import { sluice } from '../testing/sluice';
+import type { Setting } from './schema';
 import { parseNoteLine } from './note-line';
 
 const read = (text: string) =>
@@ -45,5 +48,22 @@ describe('note lines', () => {
       error: expect.stringMatching(/off the scale/) as string,
     });
     expect(fine).toMatchObject({ control: 'drive', setting: { kind: 'set', value: 0.2 } });
+  });
+
+  it('reads back a whole panel written out by section and name', () => {
+    const settings: [string, Setting][] = sluice.controls.map((c) => [
+      c.id,
+      { kind: 'set', value: isSwitched(c) ? c.positions[1]!.id : 0.5 },
+    ]);
+    const lines = sluice.sections.map((section) => {
+      const own = sluice.controls.filter((c) => c.section === section.id);
+      const items = own.map(
+        (c) => `${c.name} ${readingText(c, settings.find(([id]) => id === c.id)![1])}`,
+      );
+      return `${section.name}: ${items.join(', ')}`;
+    });
+    const found = parseNoteLine(lines.join('\n'), sluice);
+    expect(found.filter((i) => i.error)).toEqual([]);
+    expect(new Map(found.map((i) => [i.control, i.setting]))).toEqual(new Map(settings));
   });
 });

@@ -19,25 +19,17 @@ export interface LineItem {
  * @returns one entry an item, in order; nothing is applied
  */
 export function parseNoteLine(text: string, instrument: Instrument): LineItem[] {
-  const items: LineItem[] = [];
-  let section: string | undefined;
-  for (const line of text.split(/[\n;]/)) {
-    for (const raw of splitItems(line)) {
-      let item = raw;
-      const heading = /^([^:]*[^:\d\s][^:]*):\s*(.*)$/s.exec(item);
-      if (heading) {
-        const found = findSection(heading[1]!, instrument);
-        if (found) {
-          section = found;
-          item = heading[2]!.trim();
-          if (item === '') continue;
-        }
-      }
-      items.push(readItem(item, instrument, section));
-    }
-    section = undefined;
-  }
-  return items;
+  return text.split(/[\n;]/).flatMap((line) => {
+    const { section, rest } = readHeading(line, instrument);
+    return splitItems(rest).map((item) => readItem(item, instrument, section));
+  });
+}
+
+/** A section named with a colon in front of a line; times of the clock have colons too, but name no section. */
+function readHeading(line: string, instrument: Instrument): { section?: string; rest: string } {
+  const heading = /^\s*([^:]{1,80}):\s*(.*)$/s.exec(line);
+  const section = heading ? findSection(heading[1]!, instrument) : undefined;
+  return section ? { section, rest: heading![2]! } : { rest: line };
 }
 
 /** Commas part items, but not inside a number (`3,5`) nor before `best`. */
@@ -104,6 +96,8 @@ function shortens(given: string[], full: string[]): boolean {
 
 function findSection(text: string, instrument: Instrument): string | undefined {
   const given = normal(text);
+  const exact = instrument.sections.find((s) => normal(s.name).join(' ') === given.join(' '));
+  if (exact) return exact.id;
   const found = instrument.sections.filter((s) => shortens(given, normal(s.name)));
   return found.length === 1 ? found[0]!.id : undefined;
 }

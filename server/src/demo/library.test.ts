@@ -1,0 +1,46 @@
+import {
+  checkPatch,
+  compile,
+  diagnose,
+  instrumentSchema,
+  notesEnd,
+  panelAtStart,
+  patchSchema,
+  peakOf,
+  phraseToNotes,
+  planRebuild,
+  render,
+} from '@hurrel/core';
+import { demoInstruments, demoPatches } from './library';
+
+const instruments = new Map(
+  demoInstruments.map((d) => [instrumentSchema.parse(d).id, instrumentSchema.parse(d)]),
+);
+const patches = demoPatches.map((d) => patchSchema.parse(d));
+
+describe.each(patches.map((p) => [p.name, p] as const))('%s', (_, patch) => {
+  const instrument = instruments.get(patch.instrument)!;
+  const notes = phraseToNotes(patch.phrase, patch.tempo);
+
+  it('fits its instrument, and nothing in it is silent or hardly meant', () => {
+    expect(checkPatch(patch, instrument)).toEqual([]);
+    expect(diagnose(instrument, patch).filter((f) => f.severity !== 'idle')).toEqual([]);
+  });
+
+  it('is heard, and does not clip', () => {
+    const { samples } = render(compile(instrument, patch), {
+      sampleRate: 24000,
+      seconds: notesEnd(notes),
+      notes,
+    });
+    const peak = peakOf(samples);
+    expect(peak).toBeGreaterThan(0.1);
+    expect(peak).toBeLessThan(1);
+  });
+
+  it('is rebuilt from the start in less than two minutes, with its places to listen', () => {
+    const plan = planRebuild(instrument, panelAtStart(instrument), patch);
+    expect(plan.seconds).toBeLessThan(120);
+    expect(plan.steps.filter((s) => s.kind === 'listening')).toHaveLength(patch.checkpoints.length);
+  });
+});

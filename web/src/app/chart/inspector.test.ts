@@ -1,0 +1,101 @@
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { blankPatch, type Finding, instrumentSchema, type Mend, type Setting } from '@hurrel/core';
+import document from '../../../../library/instruments/oxbow-sluice.json';
+import { Inspector } from './inspector';
+
+const instrument = instrumentSchema.parse(document);
+const control = (id: string) => instrument.controls.find((c) => c.id === id);
+const patch = {
+  ...blankPatch(instrument, 'x'),
+  about: 'A test of words.',
+  settings: { cutoff: { kind: 'range', from: 0.35, to: 0.4, best: 0.37 } as Setting },
+  notes: { 'control:cutoff': 'The floor must stay.' },
+};
+const finding: Finding = {
+  id: 'silent-gain:out.level',
+  severity: 'silent',
+  title: 'Silent: every way to the output is turned down',
+  why: 'Out level is at 0.',
+  controls: ['level'],
+  mend: { text: 'Set Out level to 7', settings: { level: { kind: 'set', value: 0.7 } } },
+};
+
+let fixture: ComponentFixture<Inspector>;
+const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
+const text = (): string => page().textContent!.replace(/\s+/g, ' ');
+async function show(inputs: Record<string, unknown>): Promise<void> {
+  fixture = TestBed.createComponent(Inspector);
+  for (const [name, value] of Object.entries({ instrument, patch, ...inputs })) {
+    fixture.componentRef.setInput(name, value);
+  }
+  await fixture.whenStable();
+}
+const button = (name: string): HTMLButtonElement =>
+  [...page().querySelectorAll('button')].find((b) => b.textContent!.trim() === name)!;
+
+describe('the inspector', () => {
+  it('says what a reading means, how well it can be read, and why it is there', async () => {
+    await show({ control: control('cutoff') });
+    expect(page().querySelector<HTMLInputElement>('#reading')!.value).toBe('3.5 to 4 best 3.7');
+    expect(text()).toContain('258 Hz, read as well as 217 Hz to 306 Hz');
+    expect(page().querySelector('textarea')!.value).toBe('The floor must stay.');
+    expect(page().querySelector('.kinds .on')!.textContent!.trim()).toBe('range');
+  });
+
+  it('offers no range where there are positions', async () => {
+    await show({ control: control('osc1-shape') });
+    expect([...page().querySelectorAll('.kinds button')].map((b) => b.textContent!.trim())).toEqual(
+      ['exact', 'by ear', 'any', '?'],
+    );
+  });
+
+  it('turns a setting into another kind at the same place', async () => {
+    await show({ control: control('cutoff') });
+    const given: unknown[] = [];
+    fixture.componentInstance.setting.subscribe((s) => given.push(s));
+    button('exact').click();
+    button('?').click();
+    expect(given).toEqual([
+      { control: 'cutoff', setting: { kind: 'set', value: 0.37 } },
+      { control: 'cutoff', setting: null },
+    ]);
+  });
+
+  it('tells what is wrong, and gives out its mend', async () => {
+    await show({ findings: [finding] });
+    const mended: Mend[] = [];
+    fixture.componentInstance.mended.subscribe((m) => mended.push(m));
+    expect(text()).toContain('Out level is at 0.');
+    expect(text()).not.toContain('nothing looks wrong');
+    button('Set Out level to 7').click();
+    expect(mended).toEqual([finding.mend]);
+  });
+
+  it('says that nothing is wrong only when it sounds', async () => {
+    await show({ picture: { peakVolts: 2, cutoff: [] } });
+    expect(text()).toContain('It sounds, and nothing looks wrong.');
+    await show({ picture: { peakVolts: 0.001, cutoff: [] } });
+    expect(text()).toContain('Silent, or nearly so');
+    expect(text()).not.toContain('nothing looks wrong');
+  });
+
+  it('explains itself while nothing is chosen', async () => {
+    await show({});
+    expect(text()).toContain('1 of 47 controls recorded');
+    expect(text()).toContain('A test of words.');
+    expect(page().querySelectorAll('.legend div')).toHaveLength(5);
+  });
+
+  it('shows what was expected when a reading was none', async () => {
+    const error = {
+      message: '99 is off the scale, which runs from 0 to 10.',
+      expected: 'a number from 0 to 10',
+    };
+    await show({
+      control: control('cutoff'),
+      draft: { control: control('cutoff'), text: '99', error },
+    });
+    expect(page().querySelector('#reading-says')!.textContent).toContain('99 is off the scale');
+    expect(page().querySelector('#reading')!.getAttribute('aria-invalid')).toBe('true');
+  });
+});

@@ -1,0 +1,73 @@
+import { type ComponentFixture, TestBed } from '@angular/core/testing';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
+import { blankPatch, instrumentSchema, type Patch } from '@hurrel/core';
+import document from '../../../../library/instruments/oxbow-sluice.json';
+import { ConflictDialog } from './conflict-dialog';
+
+const instrument = instrumentSchema.parse(document);
+const base: Patch = {
+  ...blankPatch(instrument, 'x'),
+  settings: { cutoff: { kind: 'set', value: 0.5 }, drive: { kind: 'set', value: 0 } },
+};
+const mine: Patch = {
+  ...base,
+  settings: { cutoff: { kind: 'set', value: 0.2 }, drive: { kind: 'set', value: 0.3 } },
+};
+const theirs: Patch = {
+  ...base,
+  tempo: 99,
+  settings: { ...base.settings, cutoff: { kind: 'set', value: 0.7 } },
+};
+
+let closed: Patch | undefined;
+let fixture: ComponentFixture<ConflictDialog>;
+const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
+const press = (name: string): void =>
+  [...page().querySelectorAll('button')].find((b) => b.textContent!.trim() === name)!.click();
+
+beforeEach(async () => {
+  closed = undefined;
+  const modal = { close: (patch: Patch) => (closed = patch), dismiss: () => undefined };
+  TestBed.configureTestingModule({ providers: [{ provide: NgbActiveModal, useValue: modal }] });
+  fixture = TestBed.createComponent(ConflictDialog);
+  fixture.componentInstance.start(instrument, base, mine, theirs);
+  await fixture.whenStable();
+});
+
+describe('the choice between two states of a patch', () => {
+  it('lists every difference, and says which both have changed', () => {
+    const rows = [...page().querySelectorAll('tbody tr')].map((row) =>
+      [...row.children].map((cell) => cell.textContent!.replace(/\s+/g, ' ').trim()).join(' | '),
+    );
+    expect(rows).toEqual([
+      'Mix drive | 3 | 0',
+      'Filter cutoff both changed it | 2 | 7',
+      'Tempo | 120 bpm | 99 bpm',
+    ]);
+  });
+
+  it('keeps mine or takes theirs as a whole', () => {
+    press('Keep mine');
+    expect(closed).toEqual(mine);
+    press('Take theirs');
+    expect(closed).toEqual(theirs);
+  });
+
+  it('merges: each side’s own change, mine where both did', () => {
+    press('Merge as chosen');
+    expect(closed).toEqual({ ...mine, tempo: 99 });
+  });
+
+  it('merges line by line as chosen', async () => {
+    const radios = [...page().querySelectorAll<HTMLInputElement>('input[type=radio]')];
+    // Theirs for the cutoff, mine for the tempo.
+    radios[3]!.click();
+    radios[4]!.click();
+    await fixture.whenStable();
+    press('Merge as chosen');
+    expect(closed).toEqual({
+      ...base,
+      settings: { cutoff: { kind: 'set', value: 0.7 }, drive: { kind: 'set', value: 0.3 } },
+    });
+  });
+});
