@@ -22,7 +22,8 @@ test.describe('two windows on one patch', () => {
       await openChart(other, id);
       await write(other, 'cutoff', '7');
       await write(other, 'drive', '4');
-      await saved(other, 2);
+      const theirs = async () => (await api.get(`/patches/${id}`)).patch.settings;
+      await expect.poll(theirs).toMatchObject({ cutoff: { value: 0.7 }, drive: { value: 0.4 } });
       await page.bringToFront();
       await write(page, 'cutoff', '2');
       const dialog = page.getByRole('dialog');

@@ -64,7 +64,10 @@ export class RebuildPage {
     if (this.origin() === 'init') return panelAtInit(instrument);
     return this.fromPatch()?.patch.settings ?? null;
   });
+  /** Nothing is shown, and no key answers, before it is known what has been ticked already. */
+  private readonly ready = signal(false);
   protected readonly plan = computed(() => {
+    if (!this.ready()) return null;
     const [instrument, before, patch] = [this.instrument(), this.before(), this.patch()];
     return instrument && before && patch ? planRebuild(instrument, before, patch) : null;
   });
@@ -217,6 +220,7 @@ export class RebuildPage {
   private async readProgress(id: string, origin: string): Promise<void> {
     this.error.set('');
     this.skipped.set([]);
+    this.ready.set(false);
     try {
       if (origin !== 'start' && origin !== 'init') {
         this.fromPatch.set(null);
@@ -227,7 +231,10 @@ export class RebuildPage {
       const { done } = await answer<{ done: string[] }>(
         this.api.patches[':id'].progress.$get({ param: { id }, query: { from: origin } }),
       );
+      // Asked for another origin meanwhile: that answer will come by itself.
+      if (origin !== this.origin()) return;
       this.done.set(done);
+      this.ready.set(true);
     } catch (error) {
       this.error.set((error as Error).message);
     }
