@@ -69,6 +69,8 @@ function lettering(control: Control, setting: Setting | undefined, x: number, y:
 function drawDial(control: ContinuousControl, setting: Setting | undefined): Shape[] {
   const { x, y, size } = control.place;
   const r = size / 2;
+  // On a small dial the mark must leave the reading its room.
+  const inner = size < 50 ? 2.5 : 5;
   const half = control.sweep / 2;
   const angle = (p: number): number => positionToAngle(p, control.sweep);
   const shapes: Shape[] = [path(scalePen(setting), arc(x, y, r, -half, half))];
@@ -77,7 +79,7 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     for (const at of marks) shapes.push(path('tick', spoke(x, y, r + 1, r + 4, angle(at))));
   }
   if (setting?.kind === 'set') {
-    shapes.push(path('mark', spoke(x, y, r - 5, r + 6, angle(Number(setting.value)))));
+    shapes.push(path('mark', spoke(x, y, r - inner, r + 6, angle(Number(setting.value)))));
   }
   if (setting?.kind === 'range') {
     shapes.push(path('band', arc(x, y, r, angle(setting.from), angle(setting.to))));
@@ -92,7 +94,8 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     const a = (angle(Number(setting.near)) * Math.PI) / 180;
     shapes.push(path('ear', circle(x + (r + 5.5) * Math.sin(a), y - (r + 5.5) * Math.cos(a), 4)));
   }
-  shapes.push(reading(control, setting, x, y + 4.5, size >= 64 ? 17 : size >= 50 ? 14 : 12));
+  const letters = faceReading(control, setting).length > 3 ? 10.5 : 12;
+  shapes.push(reading(control, setting, x, y + 4.5, size >= 64 ? 17 : size >= 50 ? 14 : letters));
   shapes.push(...lettering(control, setting, x, y + r + 15));
   return shapes;
 }
