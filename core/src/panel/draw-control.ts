@@ -89,8 +89,7 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     shapes.push(path('guess', spoke(x, y, r - 9, r + 2, angle(setting.best))));
   }
   if (setting?.kind === 'ear') {
-    const [tip] = [spoke(x, y, r - 3, r + 2, angle(Number(setting.near)))];
-    shapes.push(path('guess', tip));
+    shapes.push(path('guess', spoke(x, y, r - 3, r + 2, angle(Number(setting.near)))));
     const a = (angle(Number(setting.near)) * Math.PI) / 180;
     shapes.push(path('ear', circle(x + (r + 5.5) * Math.sin(a), y - (r + 5.5) * Math.cos(a), 4)));
   }

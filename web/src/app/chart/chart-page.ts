@@ -73,7 +73,6 @@ export class ChartPage {
     }
     return faults;
   });
-  protected readonly recorded = computed(() => Object.keys(this.patch()?.settings ?? {}).length);
   protected readonly bubble = computed(() => {
     const draft = this.entry.draft();
     return draft && { control: draft.control.id, text: draft.text, wrong: draft.error !== null };

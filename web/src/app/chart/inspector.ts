@@ -4,7 +4,6 @@ import {
   controlCodes,
   expectedReadings,
   type Finding,
-  formatSetting,
   type Instrument,
   isSwitched,
   type Mend,
@@ -167,11 +166,6 @@ export class Inspector {
     if (!control || kind === this.kind()) return;
     const setting = settingAs(control, this.current(), kind);
     this.setting.emit({ control: control.id, setting });
-  }
-
-  protected reading(setting: Setting | undefined): string {
-    const control = this.control();
-    return control ? formatSetting(control, setting) : '';
   }
 
   protected offers(kind: SettingKind): boolean {
