@@ -1,6 +1,14 @@
 import type { TimedNote } from '../sequence/phrase';
 import { midiToVolts } from '../theory/pitch';
+import { RAIL } from '../sound/kernel';
 import { attackFactor } from '../sound/kernels/envelope';
+import {
+  DIODE_WHISTLE,
+  diodeLoopGain,
+  ladderLoopGain,
+  threePoleDamping,
+} from '../sound/kernels/ladders';
+import { moduleSpec } from './catalogue';
 import type { Graph, GraphNode } from './graph';
 import { edgesInto } from './graph';
 
@@ -8,6 +16,8 @@ import { edgesInto } from './graph';
 export type Interval = readonly [number, number];
 
 const AUDIO: Interval = [-5, 5];
+/** As far as any module's supply goes. */
+const SUPPLY: Interval = [-RAIL, RAIL];
 const ZERO: Interval = [0, 0];
 
 export const isQuiet = ([lo, hi]: Interval): boolean => lo === 0 && hi === 0;
@@ -65,7 +75,14 @@ function outputBounds(
           : [tune - 1e-9, tune + 1e-9];
       const open: Interval = notes.length > 0 ? [0, 5] : ZERO;
       const velocity: Interval = notes.length > 0 ? [0, 5] : ZERO;
-      return { pitch1: pitch, pitch2: pitch, gate: open, trigger: open, velocity };
+      return {
+        pitch1: pitch,
+        pitch2: pitch,
+        gate: open,
+        trigger: open,
+        velocity,
+        pressure: [0, 5],
+      };
     }
     case 'oscillator':
       return { out: AUDIO, sync: [-1, 1] };
@@ -82,18 +99,38 @@ function outputBounds(
     case 'drive':
       return { out: input('in') };
     case 'low-pass-12':
+    case 'low-pass-18':
     case 'low-pass-24':
+    case 'diode':
       return {
-        out: node.kind === 'low-pass-24' && whistles(node) ? hull(input('in'), AUDIO) : input('in'),
-        hz: cutoffInterval(node, input('cutoff')),
+        out: whistles(node) ? hull(input('in'), AUDIO) : input('in'),
+        hz: cutoffInterval(
+          node,
+          addIntervals(input('cutoff'), scaled(input('pitch'), param('track') / 100)),
+        ),
       };
     case 'high-pass-12':
       return { out: input('in') };
+    case 'bend':
+      return {
+        out: isQuiet(input('trigger'))
+          ? ZERO
+          : hull(ZERO, [param('depth') / 12, param('depth') / 12]),
+      };
+    case 'inverter':
+      return { out: scaled(input('in'), -1) };
+    case 'offset':
+      return { out: addIntervals(input('in'), [param('volts'), param('volts')]) };
     case 'envelope': {
       if (isQuiet(input('gate'))) return { out: ZERO };
       // All the time that any key is held: what one stroke has reached, the next one may go on from.
       const held = gates(notes).reduce((sum, [start, end]) => sum + end - start, 0);
-      return { out: [0, 5 * attackReached(param('attack'), held)] };
+      const reached =
+        node.params.curve === 'linear'
+          ? Math.min(1, held / param('attack'))
+          : attackReached(param('attack'), held);
+      // Without sustain the attack goes on when the key is let go.
+      return { out: [0, node.params.mode === 'adsr' ? 5 * reached : 5] };
     }
     case 'lfo':
       return { out: [-5, 5] };
@@ -104,15 +141,45 @@ function outputBounds(
       return { out: scaled(input('in'), most) };
     }
     case 'lever':
-      return { out: [0, 5] };
-    case 'output':
-      return { out: scaled(input('in'), param('level')) };
+      return { out: node.params.follows === 'bend' ? AUDIO : [0, 5] };
+    case 'output': {
+      const sides = ['left', 'right'].map((side) =>
+        scaled(addIntervals(input('in'), input(side)), param('level')),
+      ) as [Interval, Interval];
+      return { left: sides[0], right: sides[1], out: hull(sides[0], sides[1]) };
+    }
+    default:
+      return supplied(node, input);
   }
 }
 
-/** Loop gain at or above 4: the ladder oscillates by itself. */
-export const whistles = (node: GraphNode): boolean =>
-  node.kind === 'low-pass-24' && 4.4 * Number(node.params.resonance) >= 4;
+/** What is not known more closely stays within the supply, and is quiet when what it needs is. */
+function supplied(node: GraphNode, input: (port: string) => Interval): Record<string, Interval> {
+  const spec = moduleSpec(node.kind);
+  const silent = spec.silentWithout?.every((port) => isQuiet(input(port))) ?? false;
+  const gates: Interval = [0, 5];
+  return Object.fromEntries(
+    Object.entries(spec.outputs).map(([port, kind]) => [
+      port,
+      silent ? ZERO : kind === 'gate' ? gates : port === 'hz' ? [5, 20000] : SUPPLY,
+    ]),
+  );
+}
+
+/** The filter oscillates by itself. */
+export function whistles(node: GraphNode): boolean {
+  const resonance = Number(node.params.resonance);
+  switch (node.kind) {
+    case 'low-pass-18':
+      return threePoleDamping(resonance) <= 0;
+    case 'low-pass-24':
+      return ladderLoopGain(resonance) >= 4;
+    case 'diode':
+      return diodeLoopGain(resonance) >= DIODE_WHISTLE;
+    default:
+      return false;
+  }
+}
 
 /** Cutoffs in Hz that a low-pass reaches. */
 export const cutoffInterval = (node: GraphNode, volts: Interval): Interval => {

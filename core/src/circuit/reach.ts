@@ -43,16 +43,23 @@ export function closedAt(node: GraphNode, port: string, bounds: Bounds): Closed 
     }
     case 'oscillator':
       return closedAtOscillator(node, port);
+    case 'selector':
+      return port === node.params.choice
+        ? undefined
+        : { node: node.id, param: 'choice', gate: false, why: `is at ${node.params.choice}` };
     default:
       return undefined;
   }
 }
 
 function closedAtOscillator(node: GraphNode, port: string): Closed | undefined {
+  if (port === 'fm' && Number(node.params['fm-depth']) === 0) {
+    return { node: node.id, param: 'fm-depth', gate: true, why: 'is at 0' };
+  }
   if (port === 'width' && node.params.wave !== 'pulse') {
     return { node: node.id, param: 'wave', gate: false, why: 'has a width only as pulse' };
   }
-  if (port === 'sync' && node.params.sync !== 'on') {
+  if (port === 'sync' && node.params.sync === 'off') {
     return { node: node.id, param: 'sync', gate: false, why: 'is not synced' };
   }
   return undefined;

@@ -16,13 +16,26 @@ export function allocate(
   rule: NoteRule,
   voices: number,
 ): (number | null)[] {
-  if (held.length === 0) return Array.from({ length: voices }, () => null);
-  const low = Math.min(...held);
-  const high = Math.max(...held);
-  const single = { low, high, last: held.at(-1)!, first: held[0]! };
   return Array.from({ length: voices }, (_, voice) =>
-    rule === 'low-and-high' ? (voice === 0 ? low : high) : single[rule],
+    held.length === 0 ? null : noteFor(held, held.length, rule, voice),
   );
+}
+
+/** Note of one voice, without making anything new. @param count how many of `held` are, at least 1 */
+export function noteFor(
+  held: ArrayLike<number>,
+  count: number,
+  rule: NoteRule,
+  voice: number,
+): number {
+  if (rule === 'last') return held[count - 1]!;
+  if (rule === 'first') return held[0]!;
+  const lowest = rule === 'low' || (rule === 'low-and-high' && voice === 0);
+  let note = held[0]!;
+  for (let i = 1; i < count; i++) {
+    if (lowest ? held[i]! < note : held[i]! > note) note = held[i]!;
+  }
+  return note;
 }
 
 /** Held keys that no voice plays. */

@@ -1,8 +1,10 @@
+import { sinTurns } from './portable';
+
 /**
  * Band-limited steps and ramps. A step that a waveform makes between two samples is replaced by the step response of a
  * windowed sinc: 16 zero crossings to each side, Kaiser window with beta 9, corner at 0.92 of the Nyquist frequency. What
- * is stored is the smooth response; the ideal step or ramp is subtracted outside the table, where linear interpolation
- * between 256 points a sample does no harm.
+ * is stored is what the response has more than the ideal step or ramp, at 256 places between two samples, with linear
+ * interpolation between those; the ideal part is subtracted exactly.
  * Source: E. Brandt, Hard Sync Without Aliasing, ICMC 2001 (here with a linear-phase kernel); window after J. F. Kaiser.
  */
 
@@ -12,23 +14,27 @@ const POINTS = 256;
 const CORNER = 0.92;
 const BETA = 9;
 const LENGTH = 2 * REACH * POINTS;
+const TAPS = 2 * REACH;
+const PI = 3.141592653589793;
 
 function bessel0(x: number): number {
   let sum = 1;
   let term = 1;
   for (let k = 1; k < 60; k++) {
-    term *= (x / (2 * k)) ** 2;
+    term *= (x / (2 * k)) * (x / (2 * k));
     sum += term;
   }
   return sum;
 }
 
+/** Kaiser window at t, -1..1. */
+export const kaiser = (t: number, beta: number): number =>
+  t * t >= 1 ? 0 : bessel0(beta * Math.sqrt(1 - t * t)) / bessel0(beta);
+
 function kernelAt(x: number): number {
-  const t = x / REACH;
-  if (Math.abs(t) >= 1) return 0;
-  const angle = Math.PI * CORNER * x;
-  const sinc = angle === 0 ? 1 : Math.sin(angle) / angle;
-  return (CORNER * sinc * bessel0(BETA * Math.sqrt(1 - t * t))) / bessel0(BETA);
+  const angle = PI * CORNER * x;
+  const sinc = angle === 0 ? 1 : sinTurns((CORNER * x) / 2) / angle;
+  return CORNER * sinc * kaiser(x / REACH, BETA);
 }
 
 /** Running integral of sampled values by Simpson's rule over half steps. */
@@ -49,9 +55,44 @@ for (let i = 0; i <= LENGTH; i++) step[i]! /= whole;
 const ramp = new Float64Array(LENGTH + 1);
 for (let i = 0; i < LENGTH; i++) ramp[i + 1] = ramp[i]! + (step[i]! + step[i + 1]!) / (2 * POINTS);
 // The kernel is even, so the ramp must end at REACH; the rest is rounding of the trapezoids.
-for (let i = 0; i <= LENGTH; i++) ramp[i]! *= REACH / ramp[LENGTH]!;
+const rest = REACH / ramp[LENGTH]!;
+for (let i = 0; i <= LENGTH; i++) ramp[i]! *= rest;
+
+/** Row p holds the corrections of 32 samples for an event p / 256 samples before the seventeenth of them. */
+const stepRows = new Float64Array((POINTS + 1) * TAPS);
+const rampRows = new Float64Array((POINTS + 1) * TAPS);
+for (let p = 0; p <= POINTS; p++) {
+  for (let tap = 0; tap < TAPS; tap++) {
+    const at = tap * POINTS + p;
+    const behind = tap >= REACH;
+    stepRows[p * TAPS + tap] = step[at]! - (behind ? 1 : 0);
+    rampRows[p * TAPS + tap] = ramp[at]! - (behind ? tap - REACH + p / POINTS : 0);
+  }
+}
 
 const MASK = 63;
+
+/** A ring of samples that corrections reach into. */
+export const newRing = (): Float64Array => new Float64Array(MASK + 1);
+
+function addRow(
+  rows: Float64Array,
+  ring: Float64Array,
+  now: number,
+  ago: number,
+  by: number,
+): void {
+  const at = ago * POINTS;
+  let row = Math.floor(at);
+  if (row >= POINTS) row = POINTS - 1;
+  const share = (at - row) * by;
+  const rest = by - share;
+  const a = row * TAPS;
+  for (let tap = 0; tap < TAPS; tap++) {
+    const index = (now + tap - REACH) & MASK;
+    ring[index] = ring[index]! + rest * rows[a + tap]! + share * rows[a + TAPS + tap]!;
+  }
+}
 
 /**
  * Adds to a ring of 64 samples what makes an ideal step band-limited.
@@ -60,29 +101,17 @@ const MASK = 63;
  * @param ago samples since the step, 0..1
  * @param height of the step
  */
-export function addStep(ring: Float64Array, now: number, ago: number, height: number): void {
-  const at = ago * POINTS;
-  const whole = Math.floor(at);
-  const share = at - whole;
-  let index = whole;
-  for (let k = -REACH; k < REACH; k++, index += POINTS) {
-    const a = step[index]!;
-    const b = index < LENGTH ? step[index + 1]! : 1;
-    const ideal = k >= 0 ? 1 : 0;
-    ring[(now + k) & MASK]! += height * (a + share * (b - a) - ideal);
-  }
-}
+export const addStep = (ring: Float64Array, now: number, ago: number, height: number): void =>
+  addRow(stepRows, ring, now, ago, height);
 
 /** The same for a change of slope, given in height a sample. */
-export function addCorner(ring: Float64Array, now: number, ago: number, slope: number): void {
-  const at = ago * POINTS;
-  const whole = Math.floor(at);
-  const share = at - whole;
-  let index = whole;
-  for (let k = -REACH; k < REACH; k++, index += POINTS) {
-    const a = ramp[index]!;
-    const b = index < LENGTH ? ramp[index + 1]! : REACH;
-    const ideal = k >= 0 ? k + ago : 0;
-    ring[(now + k) & MASK]! += slope * (a + share * (b - a) - ideal);
-  }
+export const addCorner = (ring: Float64Array, now: number, ago: number, slope: number): void =>
+  addRow(rampRows, ring, now, ago, slope);
+
+/** Takes the finished sample, REACH samples late, out of the ring, and leaves its place empty. */
+export function takeReady(ring: Float64Array, now: number): number {
+  const at = (now - REACH) & MASK;
+  const ready = ring[at]!;
+  ring[at] = 0;
+  return ready;
 }

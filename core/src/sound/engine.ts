@@ -1,100 +1,255 @@
-import { moduleSpec } from '../circuit/catalogue';
+import { moduleSpec, type NumberParam } from '../circuit/catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
-import { edgesInto } from '../circuit/graph';
 import type { TimedNote } from '../sequence/phrase';
-import type { Kernel, KernelContext } from './kernel';
-import { BLOCK } from './kernel';
+import { type Act, KeyFeed } from './key-feed';
+import { adopt, BLOCK, type Kernel, type KernelContext, type Transport } from './kernel';
 import { kernels } from './kernels';
-import { seededRandom, seedFor } from './random';
+import { lanesOf } from './lanes';
+import { strokes } from './notes';
+import { GLIDE_SECONDS, Param } from './param';
+import { Random, seedFor } from './random';
+import { inCircles } from './circles';
 
 /** Volts at the output that a sample of 1 stands for. */
 export const FULL_SCALE_VOLTS = 10;
 
 export interface EngineOptions {
   sampleRate: number;
-  /** Keys to play; any order. */
-  notes: readonly TimedNote[];
+  /** Keys to play from the start; any order. */
+  notes?: readonly TimedNote[];
   /** Same seed, same samples. Default 1. */
   seed?: number;
-}
-
-/** A graph at work, block by block. */
-export interface Engine {
-  /** Computes the next n samples, 1..BLOCK. */
-  advance(n: number): void;
-  /** What stands at a port of the last block, in V (readings in their own unit). The buffer is reused. */
-  port(node: string, port: string): Float64Array;
+  /** Quarter notes a minute. Default 120. */
+  tempo?: number;
+  /** Sound from outside, left and right, played from the start; 1 is full scale. */
+  external?: readonly [Float32Array, Float32Array];
+  /** An engine to go on from: modules of the same name and kind keep what they remember. */
+  after?: Engine;
 }
 
 interface Mix {
   into: Float64Array;
   from: Float64Array[];
 }
+interface Step {
+  mixes: Mix[];
+  kernels: Kernel[];
+}
 
-/** Prepares a graph for computing. Same graph, notes, seed and sample rate: same samples. */
-export function createEngine(graph: Graph, options: EngineOptions): Engine {
-  const notes = [...options.notes].sort((a, b) => a.start - b.start);
-  const outputs = new Map<string, Float64Array>();
-  for (const node of graph.nodes) {
-    for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
-      outputs.set(`${node.id}.${port}`, new Float64Array(BLOCK));
+/** Modules that feed each other in a circle are computed together, sample by sample; all others one by one, in blocks. */
+interface Stage {
+  circle: boolean;
+  steps: Step[];
+}
+
+const NONE: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)];
+
+/** A graph at work, block by block. Same graph, notes, seed and sample rate: same samples, wherever it runs. */
+export class Engine {
+  readonly sampleRate: number;
+  readonly keys = new KeyFeed();
+  readonly transport: Transport;
+  /** The graph as it is computed. */
+  readonly graph: Graph;
+  /** What the modules hear from outside in this block, in V. */
+  readonly external: readonly [Float64Array, Float64Array] = [
+    new Float64Array(BLOCK),
+    new Float64Array(BLOCK),
+  ];
+
+  private readonly stages: Stage[] = [];
+  private readonly outputs = new Map<string, Float64Array[]>();
+  private readonly params = new Map<string, Param>();
+  private readonly moving: Param[] = [];
+  private readonly made = new Map<string, { kind: string; kernels: Kernel[] }>();
+  private readonly acts: ReturnType<typeof strokes>;
+  private readonly sound: readonly [Float32Array, Float32Array];
+  private readonly blocks: number;
+  private next = 0;
+
+  constructor(graph: Graph, options: EngineOptions) {
+    this.sampleRate = options.sampleRate;
+    this.graph = graph;
+    this.sound = options.external ?? NONE;
+    this.acts = strokes(options.notes ?? [], options.sampleRate);
+    this.transport = { tempo: options.tempo ?? 120, sample: 0 };
+    this.blocks = Math.max(1, Math.floor((GLIDE_SECONDS * options.sampleRate) / BLOCK));
+    const edges = graph.edges.filter((e) => matters(graph, e));
+    const lanes = lanesOf(graph);
+    for (const node of graph.nodes) {
+      for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
+        const shared = moduleSpec(node.kind).shared?.includes(port) ?? false;
+        const closes = moduleSpec(node.kind).lanes === 'closes';
+        const length = shared || closes ? 1 : lanes.get(node.id)!;
+        this.outputs.set(
+          `${node.id}.${port}`,
+          Array.from({ length }, () => new Float64Array(BLOCK)),
+        );
+      }
+    }
+    for (const group of inCircles(graph.nodes, edges)) {
+      const steps = group.nodes.map((node) =>
+        this.build(node, edges, lanes.get(node.id)!, options),
+      );
+      this.stages.push({ circle: group.circle, steps });
+    }
+    if (options.after) this.goOnFrom(options.after);
+  }
+
+  /** Computes the next n samples, 1..BLOCK. */
+  advance(n: number): void {
+    const { transport } = this;
+    while (this.next < this.acts.length && this.acts[this.next]!.sample < transport.sample + n) {
+      const act = this.acts[this.next++]!;
+      this.keys.add(act.sample, act.act, act.note, act.value);
+    }
+    this.hear(n);
+    for (let i = this.moving.length - 1; i >= 0; i--) {
+      // A parameter that has arrived needs one more step, in which its slope becomes 0.
+      if (!this.moving[i]!.step(n)) {
+        this.moving[i] = this.moving[this.moving.length - 1]!;
+        this.moving.pop();
+      }
+    }
+    for (let s = 0; s < this.stages.length; s++) {
+      const { circle, steps } = this.stages[s]!;
+      if (circle) for (let i = 0; i < n; i++) run(steps, i, i + 1);
+      else run(steps, 0, n);
+    }
+    transport.sample += n;
+  }
+
+  /** What stands at a port of the last block, in V (readings in their own unit). The buffer is reused. */
+  port(node: string, port: string, lane = 0): Float64Array {
+    const buffer = this.outputs.get(`${node}.${port}`)?.[lane];
+    if (!buffer) throw new Error(`There is no output "${node}.${port}".`);
+    return buffer;
+  }
+
+  /** Something played now: at the beginning of the next block. */
+  play(act: Act, note: number, value: number): void {
+    this.keys.add(this.transport.sample, act, note, value);
+  }
+
+  /** Turns a parameter to a value; it arrives within 8 ms, without a click. False when it has no such number. */
+  turn(node: string, param: string, value: number): boolean {
+    const found = this.params.get(`${node}.${param}`);
+    if (!found) return false;
+    found.set(value, this.blocks);
+    if (!this.moving.includes(found)) this.moving.push(found);
+    return true;
+  }
+
+  private hear(n: number): void {
+    const from = this.transport.sample;
+    for (let side = 0; side < 2; side++) {
+      const sound = this.sound[side]!;
+      if (sound.length === 0) continue;
+      const into = this.external[side]!;
+      for (let i = 0; i < n; i++) into[i] = FULL_SCALE_VOLTS * (sound[from + i] ?? 0);
     }
   }
-  const silence = new Float64Array(BLOCK);
-  const steps: { mixes: Mix[]; kernel: Kernel }[] = graph.nodes.map((node) => {
+
+  private build(
+    node: GraphNode,
+    edges: readonly Edge[],
+    lanes: number,
+    options: EngineOptions,
+  ): Step {
+    const spec = moduleSpec(node.kind);
     const mixes: Mix[] = [];
-    const input = (port: string): Float64Array => {
-      const sources = edgesInto(graph, node.id, port).map((e) => sourceOf(e, outputs));
-      if (sources.length === 0) return silence;
+    const params: Record<string, Param> = {};
+    for (const [name, value] of Object.entries(node.params)) {
+      if (typeof value !== 'number') continue;
+      const about = spec.params[name] as NumberParam | undefined;
+      const param = new Param(value, about?.unit === 'Hz' || about?.unit === 's');
+      params[name] = param;
+      this.params.set(`${node.id}.${name}`, param);
+    }
+    const input = (port: string, lane: number): Float64Array => {
+      const sources = edges
+        .filter((e) => e.to.node === node.id && e.to.port === port)
+        .flatMap((e) => {
+          const out = this.outputs.get(`${e.from.node}.${e.from.port}`)!;
+          return lane < 0 ? out : [out[Math.min(lane, out.length - 1)]!];
+        });
+      if (sources.length === 0) return new Float64Array(BLOCK);
       if (sources.length === 1) return sources[0]!;
       const into = new Float64Array(BLOCK);
       mixes.push({ into, from: sources });
       return into;
     };
-    return {
-      mixes,
-      kernel: kernels[node.kind](contextOf(node, graph, options, notes, input, outputs)),
+    // What brings voices together is there once, and so is what gives them out.
+    const once = spec.lanes !== undefined;
+    const make = (lane: number): Kernel => {
+      const context: KernelContext = {
+        sampleRate: options.sampleRate,
+        lanes,
+        lane,
+        number: (name) => params[name] ?? new Param(0, false),
+        choice: (name) => String(node.params[name]),
+        input: (port, of) => input(port, of ?? (once ? -1 : lane)),
+        connected: (port) => edges.some((e) => e.to.node === node.id && e.to.port === port),
+        output: (port, of) => this.port(node.id, port, of ?? lane),
+        random: new Random(seedFor(`${node.id}/${lane}`, options.seed ?? 1)),
+        keys: this.keys,
+        transport: this.transport,
+        external: this.external,
+      };
+      return kernels[node.kind](context);
     };
-  });
-  return {
-    advance(n) {
-      for (const { mixes, kernel } of steps) {
-        for (const { into, from } of mixes) {
-          into.set(from[0]!);
-          for (let s = 1; s < from.length; s++) {
-            const source = from[s]!;
-            for (let i = 0; i < n; i++) into[i]! += source[i]!;
-          }
-        }
-        kernel.process(n);
-      }
-    },
-    port(node, port) {
-      const buffer = outputs.get(`${node}.${port}`);
-      if (!buffer) throw new Error(`There is no output "${node}.${port}".`);
-      return buffer;
-    },
-  };
+    const built = Array.from({ length: once ? 1 : lanes }, (_, lane) => make(lane));
+    this.made.set(node.id, { kind: node.kind, kernels: built });
+    return { mixes, kernels: built };
+  }
+
+  private goOnFrom(before: Engine): void {
+    this.transport.sample = before.transport.sample;
+    this.next = this.acts.length;
+    this.keys.follow(before.keys);
+    for (const [id, { kind, kernels: mine }] of this.made) {
+      const theirs = before.made.get(id);
+      if (theirs?.kind !== kind) continue;
+      mine.forEach((k, i) => theirs.kernels[i] && adopt(k.state, theirs.kernels[i].state));
+    }
+    for (const [name, param] of this.params) {
+      const value = before.params.get(name)?.value;
+      if (value === undefined || value === param.value) continue;
+      const goal = param.value;
+      param.jump(value);
+      param.set(goal, this.blocks);
+      this.moving.push(param);
+    }
+    // What comes round a circle, or was still on its way, goes on too.
+    for (const [name, buffers] of this.outputs) {
+      const theirs = before.outputs.get(name);
+      buffers.forEach((b, i) => theirs?.[i] && b.set(theirs[i]));
+    }
+  }
 }
 
-const sourceOf = (edge: Edge, outputs: ReadonlyMap<string, Float64Array>): Float64Array =>
-  outputs.get(`${edge.from.node}.${edge.from.port}`)!;
-
-function contextOf(
-  node: GraphNode,
-  graph: Graph,
-  options: EngineOptions,
-  notes: readonly TimedNote[],
-  input: (port: string) => Float64Array,
-  outputs: ReadonlyMap<string, Float64Array>,
-): KernelContext {
-  return {
-    sampleRate: options.sampleRate,
-    params: node.params,
-    input,
-    connected: (port) => edgesInto(graph, node.id, port).length > 0,
-    output: (port) => outputs.get(`${node.id}.${port}`)!,
-    random: seededRandom(seedFor(node.id, options.seed ?? 1)),
-    notes,
-  };
+function run(steps: readonly Step[], from: number, to: number): void {
+  for (let s = 0; s < steps.length; s++) {
+    const { mixes, kernels: all } = steps[s]!;
+    for (let m = 0; m < mixes.length; m++) add(mixes[m]!, from, to);
+    for (let k = 0; k < all.length; k++) all[k]!.process(from, to);
+  }
 }
+
+function add({ into, from: sources }: Mix, from: number, to: number): void {
+  const a = sources[0]!;
+  const b = sources[1]!;
+  for (let i = from; i < to; i++) into[i] = a[i]! + b[i]!;
+  for (let s = 2; s < sources.length; s++) {
+    const more = sources[s]!;
+    for (let i = from; i < to; i++) into[i] = into[i]! + more[i]!;
+  }
+}
+
+/** A sync line into an oscillator that is not synced makes no circle of the two. */
+const matters = (graph: Graph, edge: Edge): boolean =>
+  edge.to.port !== 'sync' || graph.nodes.find((n) => n.id === edge.to.node)?.params.sync !== 'off';
+
+/** Prepares a graph for computing. */
+export const createEngine = (graph: Graph, options: EngineOptions): Engine =>
+  new Engine(graph, options);

@@ -1,26 +1,96 @@
-import type { TimedNote } from '../sequence/phrase';
+import type { KeyFeed } from './key-feed';
+import type { Param } from './param';
+import type { Random } from './random';
 
 /** Samples that the engine computes at a time. */
 export const BLOCK = 64;
 
-/** One module at work. `process(n)` computes the next n samples, 1..BLOCK, without allocating. */
+/** Highest voltage that any module puts out, either way: where its supply ends. */
+export const RAIL = 20;
+
+export const rail = (volts: number): number =>
+  volts > RAIL ? RAIL : volts < -RAIL ? -RAIL : volts;
+
+/** Zero for what is too small to matter: numbers near the end of their range are slow to compute with. */
+export const tiny = (value: number): number => (value > 1e-30 || value < -1e-30 ? value : 0);
+
+/** Whether a signal stands still from one sample to another: much of what follows from it need be computed only once. */
+export function isSteady(buffer: Float64Array, from: number, to: number): boolean {
+  const first = buffer[from]!;
+  for (let i = from + 1; i < to; i++) if (buffer[i] !== first) return false;
+  return true;
+}
+
+/** An output that mostly stands still: a block that holds its value already is left alone. */
+export class StillOutput {
+  private whole = NaN;
+  constructor(readonly buffer: Float64Array) {}
+
+  hold(value: number, from: number, to: number): void {
+    if (this.whole === value) return;
+    this.buffer.fill(value, from, to);
+    this.whole = from === 0 && to === BLOCK ? value : NaN;
+  }
+
+  /** Says that the buffer has been written to directly. */
+  written(): Float64Array {
+    this.whole = NaN;
+    return this.buffer;
+  }
+}
+
+type Held = number | boolean | Float64Array | Int32Array | Uint32Array;
+
+/** One module at work. */
 export interface Kernel {
-  process(n: number): void;
+  /**
+   * Computes samples `from` up to, without, `to` of the block, without allocating. A block comes in one piece, or sample
+   * by sample where modules feed each other in a circle.
+   */
+  process(from: number, to: number): void;
+  /** All that it remembers; a kernel of the same kind goes on from a copy without a jump. */
+  readonly state: object;
+}
+
+/** Tempo and time that all modules share. */
+export interface Transport {
+  /** Quarter notes a minute. */
+  tempo: number;
+  /** Number of the first sample of this block. */
+  sample: number;
 }
 
 /** What a kernel is made from. Buffers hold BLOCK samples, in volts, and stay the same for its life. */
 export interface KernelContext {
   sampleRate: number;
-  params: Readonly<Record<string, number | string>>;
-  /** Sum of what is connected to a port; zeros when nothing is. */
-  input(port: string): Float64Array;
+  /** Voices that run side by side at this module, and which of them this kernel is. */
+  lanes: number;
+  lane: number;
+  number(param: string): Param;
+  choice(param: string): string;
+  /** Sum of what is connected to a port; zeros when nothing is. Another lane only where lanes meet. */
+  input(port: string, lane?: number): Float64Array;
   connected(port: string): boolean;
-  output(port: string): Float64Array;
-  /** A generator of its own for each module, uniform in 0..1, the same for the same seed. */
-  random: () => number;
-  /** Keys that will be played, ordered by start. */
-  notes: readonly TimedNote[];
+  output(port: string, lane?: number): Float64Array;
+  /** A generator of its own for each module and lane, uniform in 0..1, the same for the same seed. */
+  random: Random;
+  keys: KeyFeed;
+  transport: Transport;
+  /** Sound that comes in from outside, left and right. */
+  external: readonly [Float64Array, Float64Array];
 }
 
-export const numberOf = (context: KernelContext, param: string): number =>
-  Number(context.params[param]);
+/** Goes on from what another kernel of the same kind remembers, as far as the two agree in shape. */
+export function adopt(into: object, from: object): void {
+  const a = into as Record<string, Held | object>;
+  const b = from as Record<string, Held | object>;
+  for (const [key, value] of Object.entries(b)) {
+    const own = a[key];
+    if (typeof own !== typeof value) continue;
+    if (typeof value !== 'object') a[key] = value;
+    else if (ArrayBuffer.isView(value)) {
+      const mine = own as Float64Array;
+      if (mine.length === (value as Float64Array).length) mine.set(value as Float64Array);
+    } else if (own) adopt(own as object, value);
+  }
+}

@@ -2,6 +2,8 @@ import type { Graph } from '../circuit/graph';
 import { createEngine, FULL_SCALE_VOLTS, type EngineOptions } from './engine';
 import { BLOCK } from './kernel';
 
+const SCALE = 1 / FULL_SCALE_VOLTS;
+
 export interface RenderOptions extends EngineOptions {
   seconds: number;
   /** Ports to record besides the output, as `node.port`; one value a block. */
@@ -51,7 +53,7 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
         const from = block * BLOCK;
         const n = Math.min(BLOCK, length - from);
         engine.advance(n);
-        for (let i = 0; i < n; i++) samples[from + i] = out[i]! / FULL_SCALE_VOLTS;
+        for (let i = 0; i < n; i++) samples[from + i] = out[i]! * SCALE;
         for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
       }
     },

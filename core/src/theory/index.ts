@@ -1,3 +1,4 @@
+export * from './chord';
 export * from './pitch';
 export * from './note';
 export * from './time';

@@ -4,8 +4,8 @@
 export const A4_HZ = 440;
 /** MIDI number of C4, the key at 0 V in a circuit. */
 export const C4_MIDI = 60;
-/** Frequency of C4 in Hz with A4 at 440 Hz: 261.6256. */
-export const C4_HZ = A4_HZ * 2 ** ((C4_MIDI - 69) / 12);
+/** Frequency of C4 in Hz with A4 at 440 Hz, `440 * 2^(-9/12)`; written out so that every machine has the same digits. */
+export const C4_HZ = 261.6255653005986;
 
 /** Semitones from `reference` to `frequency`, both in Hz and above 0. `12 log2(f/f0)`. */
 export const semitonesBetween = (frequency: number, reference: number): number =>

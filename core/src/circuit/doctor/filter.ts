@@ -1,6 +1,12 @@
 import { formatPhysical } from '../../reading/unit';
-import { ladderLoopGain, twoPoleDamping } from '../../sound/kernels/filters';
-import { C4_HZ } from '../../theory/pitch';
+import {
+  DIODE_WHISTLE,
+  diodeLoopGain,
+  ladderLoopGain,
+  threePoleDamping,
+} from '../../sound/kernels/ladders';
+import { twoPoleDamping } from '../../sound/kernels/two-pole';
+import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf } from '../graph';
@@ -13,7 +19,12 @@ const GONE = 48;
 /** Loss from which the finding is worth a word. */
 const DULL = 12;
 
-const SLOPE: Partial<Record<GraphNode['kind'], number>> = { 'low-pass-12': 12, 'low-pass-24': 24 };
+const SLOPE: Partial<Record<GraphNode['kind'], number>> = {
+  'low-pass-12': 12,
+  'low-pass-18': 18,
+  'low-pass-24': 24,
+  diode: 24,
+};
 
 /** Low-passes whose cutoff stays below the lowest partial all the time. */
 export function examineFilters(c: Case, reach: Reach): Finding[] {
@@ -60,9 +71,17 @@ export function examineBands(c: Case, reach: Reach): Finding[] {
 /** dB by which resonance can lift a partial at the cutoff, at most. */
 function resonanceBoost(node: GraphNode): number {
   const resonance = Number(node.params.resonance);
-  return node.kind === 'low-pass-12'
-    ? Math.max(0, -20 * Math.log10(twoPoleDamping(resonance)))
-    : -20 * Math.log10(1 - Math.min(0.99, ladderLoopGain(resonance) / 4));
+  const lift = (left: number): number => Math.max(0, -20 * Math.log10(Math.max(0.01, left)));
+  switch (node.kind) {
+    case 'low-pass-12':
+      return lift(twoPoleDamping(resonance));
+    case 'low-pass-18':
+      return lift(threePoleDamping(resonance));
+    case 'diode':
+      return lift(1 - diodeLoopGain(resonance) / DIODE_WHISTLE);
+    default:
+      return lift(1 - ladderLoopGain(resonance) / 4);
+  }
 }
 
 function highPassesAfter(c: Case, low: GraphNode): GraphNode[] {
@@ -117,7 +136,7 @@ function lowestPartial(c: Case, filter: GraphNode): number | undefined {
     if (seen.has(id)) return;
     seen.add(id);
     const node = nodeOf(c.graph, id);
-    if (node.kind === 'oscillator') {
+    if (isPitched(node)) {
       if (node.params.wave !== 'noise') found.push(fundamental(c, node));
       return;
     }
@@ -129,6 +148,9 @@ function lowestPartial(c: Case, filter: GraphNode): number | undefined {
   return found.length > 0 ? Math.min(...found) : undefined;
 }
 
+/** A source with a pitch of its own. */
+const isPitched = (node: GraphNode): boolean => node.params.footage !== undefined;
+
 /** Lowest fundamental of an oscillator over the notes, before modulation. */
 export function fundamental(c: Case, node: GraphNode): number {
   const octaves = c.bounds.input(node.id, 'pitch')[0];
@@ -137,7 +159,10 @@ export function fundamental(c: Case, node: GraphNode): number {
 
 /** Semitones that an oscillator's own controls put between its key and its pitch. */
 export const tuning = (node: GraphNode): number =>
-  Number(node.params.octave) + Number(node.params.interval) + Number(node.params.fine) / 100;
+  Number(node.params.octave) +
+  Number(node.params.interval) +
+  Number(node.params.fine) / 100 +
+  footageToSemitones(Number(node.params.footage));
 
 function belowPartial(
   c: Case,

@@ -1,37 +1,56 @@
-import { fromDecibels } from '../../theory/level';
 import type { Kernel, KernelContext } from '../kernel';
-import { numberOf } from '../kernel';
+import { Downsampler, FACTOR, HALF_DELAY, Upsampler } from '../oversample';
+import { fromDecibelsPortable, sinTurns } from '../portable';
 
 /** Ceiling of the curve in V at full drive. */
 const CEILING = 8;
+const LATE = 2 * HALF_DELAY;
 
-const curve = (u: number): number => u / Math.sqrt(1 + u * u);
-const area = (u: number): number => Math.sqrt(1 + u * u);
+const soft = (u: number): number => u / Math.sqrt(1 + u * u);
+
+/** The curves, slope 1 through nothing but for `fold`, which is a quarter of a sine at its ceiling. */
+const CURVES: Record<string, (u: number) => number> = {
+  soft,
+  hard: (u) => (u > 1 ? 1 : u < -1 ? -1 : u),
+  fold: (u) => sinTurns(u / 4),
+  'one-sided': (u) => (u > 0 ? soft(u) : soft(2 * u) / 2),
+};
 
 /**
- * Overload `y = C * u / sqrt(1 + u^2)`, u = gain * x / C, C = 8 V * gain / (gain - 1): with no gain the ceiling is
- * infinitely high and the signal passes untouched. The gain is made up again by its square root. Computed as the mean of
- * the curve between two samples, which keeps most of the folded partials out, is late by half a sample and costs 1.9 dB
- * at 10 kHz.
- * Source: J. Parker, V. Zavalishin, E. Le Bivic, Reducing the Aliasing of Nonlinear Waveshaping, DAFx 2016.
+ * Overload at four times the sample rate: u = gain * in/C, C = 8 V * gain/(gain - 1), so that with no gain the ceiling is
+ * infinitely high and the signal passes untouched. The gain is made up again by its square root.
  */
 export function drive(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
-  const gain = fromDecibels(numberOf(context, 'gain'));
-  if (gain <= 1)
-    return { process: (n) => out.set(n === input.length ? input : input.subarray(0, n)) };
-  const ceiling = (CEILING * gain) / (gain - 1);
-  const makeUp = ceiling / Math.sqrt(gain);
-  let last = 0;
+  const gain = context.number('gain');
+  const curve = CURVES[context.choice('curve')]!;
+  const up = new Upsampler();
+  const down = new Downsampler();
+  const four = new Float64Array(FACTOR);
+  // The clean signal takes as long as the driven one, so that turning the drive up does not jump.
+  const line = new Float64Array(32);
+  const S = new Float64Array(1);
   return {
-    process(n) {
-      for (let i = 0; i < n; i++) {
-        const u = (gain * input[i]!) / ceiling;
-        const step = u - last;
-        out[i] =
-          makeUp * (Math.abs(step) < 1e-5 ? curve((u + last) / 2) : (area(u) - area(last)) / step);
-        last = u;
+    state: { up: up.state, down: down.state, line, S },
+    process(from, to) {
+      const before = fromDecibelsPortable(gain.was);
+      const slope = (fromDecibelsPortable(gain.value) - before) / 64;
+      const clean = before <= 1 && slope === 0;
+      for (let i = from; i < to; i++) {
+        const now = ++S[0]! & 31;
+        line[now] = input[i]!;
+        const g = before + slope * i;
+        if (clean || g <= 1.000001) {
+          out[i] = line[(now - LATE) & 31]!;
+          continue;
+        }
+        const ceiling = (CEILING * g) / (g - 1);
+        const into = g / ceiling;
+        up.push(input[i]!, four);
+        for (let k = 0; k < FACTOR; k++) four[k] = curve(into * four[k]!);
+        const volts = (ceiling / Math.sqrt(g)) * down.pull(four);
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
     },
   };

@@ -1,5 +1,6 @@
-import type { Kernel, KernelContext } from '../kernel';
-import { numberOf } from '../kernel';
+import { isSteady, type Kernel, type KernelContext } from '../kernel';
+import type { Param } from '../param';
+import { exp2, log2 } from '../portable';
 
 const FULL = 5;
 /** How far above full level the attack aims, as a share of full level. */
@@ -7,50 +8,232 @@ export const ATTACK_OVERSHOOT = 0.3;
 /** A decay or release is over when this share of its way is left. */
 export const SETTLED = 0.01;
 
+const ATTACK_OCTAVES = log2(ATTACK_OVERSHOOT / (1 + ATTACK_OVERSHOOT));
+const FALL_OCTAVES = log2(SETTLED);
+
 /** Factor a sample by which an attack's distance to its aim shrinks, so that it meets full level after `seconds`. */
 export const attackFactor = (seconds: number, sampleRate: number): number =>
-  (ATTACK_OVERSHOOT / (1 + ATTACK_OVERSHOOT)) ** (1 / Math.max(1, seconds * sampleRate));
+  exp2(ATTACK_OCTAVES / Math.max(1, seconds * sampleRate));
 
 /** The same for a decay or release, which has 1 % of its way left after `seconds`. */
 export const fallFactor = (seconds: number, sampleRate: number): number =>
-  SETTLED ** (1 / Math.max(1, seconds * sampleRate));
+  exp2(FALL_OCTAVES / Math.max(1, seconds * sampleRate));
+
+/** A number made of a parameter, remade when that is turned. */
+export class Derived {
+  value: number;
+  private last: number;
+  constructor(
+    private readonly param: Param,
+    private readonly make: (value: number) => number,
+  ) {
+    this.last = param.value;
+    this.value = make(param.value);
+  }
+  update(): number {
+    if (this.param.value !== this.last) {
+      this.last = this.param.value;
+      this.value = this.make(this.last);
+    }
+    return this.value;
+  }
+}
+
+const enum Stage {
+  idle,
+  delay,
+  attack,
+  hold,
+  decay,
+  release,
+}
+
+/** Where its memory stands: level, stage, samples in the stage, gate, level at the start of a linear stage. */
+const enum At {
+  level,
+  stage,
+  count,
+  open,
+  start,
+}
 
 /**
- * ADSR with exponential segments. The attack heads for 1.3 of full level and ends at full, decay and release head for
- * their goal and are within 1 % of the way after their time. A trigger starts the attack again from where the level is.
+ * Delay, attack, hold, decay, sustain, release. The attack heads for 1.3 of full level and ends at full, decay and release
+ * head for their goal and are within 1 % of the way after their time; linear stages end after their time. A trigger
+ * starts the attack again from where the level is, or from nothing.
  */
 export function envelope(context: KernelContext): Kernel {
   const gate = context.input('gate');
   const trigger = context.input('trigger');
+  const velocityIn = context.input('velocity');
+  const hasVelocity = context.connected('velocity');
   const out = context.output('out');
+  const { sampleRate } = context;
   const aim = 1 + ATTACK_OVERSHOOT;
-  const rise = attackFactor(numberOf(context, 'attack'), context.sampleRate);
-  const fall = fallFactor(numberOf(context, 'decay'), context.sampleRate);
-  const off = fallFactor(numberOf(context, 'release'), context.sampleRate);
-  const sustain = numberOf(context, 'sustain') / 100;
-  let level = 0;
-  let open = false;
-  let rising = false;
-  return {
-    process(n) {
-      for (let i = 0; i < n; i++) {
-        const held = gate[i]! > 2.5;
-        if (held && (!open || trigger[i]! > 2.5)) rising = true;
-        open = held;
-        if (!held) {
-          rising = false;
-          level *= off;
-        } else if (rising) {
-          level = aim + (level - aim) * rise;
-          if (level >= 1 - 1e-9) {
-            level = 1;
-            rising = false;
-          }
-        } else {
-          level = sustain + (level - sustain) * fall;
+  const of = (name: string, make: (v: number) => number): Derived =>
+    new Derived(context.number(name), make);
+  const rise = of('attack', (s) => attackFactor(s, sampleRate));
+  const fall = of('decay', (s) => fallFactor(s, sampleRate));
+  const off = of('release', (s) => fallFactor(s, sampleRate));
+  const attack = of('attack', (s) => Math.max(1, Math.round(s * sampleRate)));
+  const decay = of('decay', (s) => Math.max(1, Math.round(s * sampleRate)));
+  const release = of('release', (s) => Math.max(1, Math.round(s * sampleRate)));
+  const delay = of('delay', (s) => Math.round(s * sampleRate));
+  const hold = of('hold', (s) => Math.round(s * sampleRate));
+  const sustainParam = context.number('sustain');
+  const depth = context.number('velocity');
+  const mode = context.choice('mode');
+  const linear = context.choice('curve') === 'linear';
+  const fromZero = context.choice('retrigger') === 'from-zero';
+  const gated = mode === 'adsr' || mode === 'cycle';
+  const cycles = mode === 'cycle';
+  const S = new Float64Array(5);
+  const all = [rise, fall, off, attack, decay, release, delay, hold];
+
+  const enter = (stage: Stage): void => {
+    S[At.stage] = stage;
+    S[At.count] = 0;
+    S[At.start] = S[At.level]!;
+  };
+  const begin = (): void => {
+    if (fromZero) S[At.level] = 0;
+    enter(delay.value > 0 ? Stage.delay : Stage.attack);
+  };
+
+  /** Goes to a level in a straight line; true when it is there. */
+  const line = (goal: number, length: number): boolean => {
+    const t = ++S[At.count]! / length;
+    S[At.level] = t >= 1 ? goal : S[At.start]! + (goal - S[At.start]!) * t;
+    return t >= 1;
+  };
+
+  function step(sustain: number): void {
+    let level = S[At.level]!;
+    switch (S[At.stage] as Stage) {
+      case Stage.delay:
+        // While it waits an older sound goes on falling.
+        level *= off.value;
+        S[At.level] = level;
+        if (++S[At.count]! >= delay.value) enter(Stage.attack);
+        return;
+      case Stage.attack:
+        if (linear) {
+          if (line(1, attack.value))
+            enter(hold.value > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
+          return;
         }
-        out[i] = FULL * level;
+        level = aim + (level - aim) * rise.value;
+        if (level >= 1 - 1e-9) {
+          level = 1;
+          S[At.level] = level;
+          enter(hold.value > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
+        } else S[At.level] = level;
+        return;
+      case Stage.hold:
+        if (++S[At.count]! >= hold.value) enter(Stage.decay);
+        return;
+      case Stage.decay: {
+        const goal = mode === 'adsr' ? sustain : cycles ? sustain : 0;
+        if (linear) {
+          // At its goal it follows the sustain's knob.
+          if (line(goal, decay.value) && cycles) enter(Stage.attack);
+          return;
+        }
+        S[At.level] = goal + (level - goal) * fall.value;
+        if (cycles && ++S[At.count]! >= decay.value) enter(Stage.attack);
+        return;
       }
+      case Stage.release:
+        if (linear) {
+          if (line(0, release.value)) enter(Stage.idle);
+          return;
+        }
+        level *= off.value;
+        S[At.level] = level < 1e-12 ? 0 : level;
+        return;
+      case Stage.idle:
+        return;
+    }
+  }
+
+  return {
+    state: { S },
+    process(from, to) {
+      if (from === 0) for (let d = 0; d < all.length; d++) all[d]!.update();
+      const sustain = sustainParam.value / 100;
+      const takes = hasVelocity ? depth.value / 100 : 0;
+      const simple = !linear && mode === 'adsr';
+      const up = rise.value;
+      const down = fall.value;
+      const end = off.value;
+      const g = gate;
+      const t = trigger;
+      const y = out;
+      let i = from;
+      while (i < to) {
+        const held = g[i]! > 2.5;
+        const open = S[At.open]! > 0;
+        if (held && (!open || t[i]! > 2.5)) begin();
+        else if (!held && open && gated) enter(Stage.release);
+        S[At.open] = held ? 1 : 0;
+        const stage = S[At.stage]!;
+        if (simple && stage >= Stage.attack && stage !== Stage.hold) {
+          // On as long as neither gate nor stage changes.
+          let level = S[At.level]!;
+          const first = i;
+          const goal = stage === Stage.attack ? aim : stage === Stage.decay ? sustain : 0;
+          const factor = stage === Stage.attack ? up : stage === Stage.decay ? down : end;
+          const calm = isSteady(g, i, to) && isSteady(t, i, to) && !(t[i]! > 2.5 && held);
+          if (calm && stage !== Stage.attack) {
+            const add = goal * (1 - factor);
+            for (; i < to; i++) {
+              level = level * factor + add;
+              y[i] = FULL * level;
+            }
+          }
+          while (i < to) {
+            if (i > first && (held ? !(g[i]! > 2.5) || t[i]! > 2.5 : g[i]! > 2.5)) break;
+            level = goal + (level - goal) * factor;
+            if (level >= 1 - 1e-9 && stage === Stage.attack) {
+              level = 1;
+              y[i++] = FULL;
+              S[At.level] = 1;
+              enter(hold.value > 0 ? Stage.hold : Stage.decay);
+              break;
+            }
+            y[i++] = FULL * level;
+          }
+          S[At.level] = level < 1e-12 ? 0 : level;
+        } else {
+          step(sustain);
+          y[i++] = FULL * S[At.level]!;
+        }
+      }
+      if (takes > 0) {
+        for (let k = from; k < to; k++) y[k] = y[k]! * (1 - takes * (1 - velocityIn[k]! / 5));
+      }
+    },
+  };
+}
+
+/** A quick drop of pitch at each stroke. */
+export function bend(context: KernelContext): Kernel {
+  const trigger = context.input('trigger');
+  const out = context.output('out');
+  const depth = context.number('depth');
+  const fall = new Derived(context.number('time'), (s) => fallFactor(s, context.sampleRate));
+  const S = new Float64Array(1);
+  return {
+    state: { S },
+    process(from, to) {
+      const factor = fall.update();
+      const volts = depth.value / 12;
+      let level = S[0]!;
+      for (let i = from; i < to; i++) {
+        level = trigger[i]! > 2.5 ? 1 : level < 1e-9 ? 0 : level * factor;
+        out[i] = volts * level;
+      }
+      S[0] = level;
     },
   };
 }

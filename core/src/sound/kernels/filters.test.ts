@@ -1,7 +1,8 @@
 import { fundamentalOf } from '../../measure/pitch';
 import { benchGraph, record } from '../../testing/bench';
 import type { ModuleKind } from '../../circuit';
-import { ladderLoopGain, twoPoleDamping } from './filters';
+import { ladderLoopGain } from './ladders';
+import { twoPoleDamping } from './two-pole';
 
 const RATE = 48000;
 

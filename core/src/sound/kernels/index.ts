@@ -1,28 +1,80 @@
 import type { ModuleKind } from '../../circuit/catalogue';
 import type { Kernel, KernelContext } from '../kernel';
+import { bank, tilt } from './bank';
+import { chorus, phaser } from './chorus';
+import { delay } from './delay';
 import { drive } from './drive';
-import { envelope } from './envelope';
-import { highPass12, lowPass12, lowPass24 } from './filters';
+import { bend, envelope } from './envelope';
 import { keyboard } from './keyboard';
+import { diode, lowPass18, lowPass24 } from './ladders';
+import { external, lever } from './levers';
 import { lfo } from './lfo';
-import { amplifier, attenuator, lever, mixer, noise, output, ring } from './mixing';
+import { limiter } from './limiter';
+import { clock, comparator, divider, logic, sampleHold, slew } from './logic';
+import {
+  amplifier,
+  attenuator,
+  inverter,
+  mixer,
+  multiple,
+  offset,
+  output,
+  selector,
+} from './mixing';
+import { noise, ring } from './noise';
+import { foldOscillator, twoOperator } from './operators';
 import { oscillator } from './oscillator';
+import { reverb } from './reverb';
+import { chord, superSaw } from './stack';
+import { sub } from './sub';
+import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
+import { voiceMixer, voices } from './voices';
 
 /** How each kind of the catalogue sounds. */
 export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   keyboard,
+  voices,
+  'voice-mixer': voiceMixer,
+  lever,
+  external,
   oscillator,
+  'super-saw': superSaw,
+  chord,
+  'fold-oscillator': foldOscillator,
+  'two-operator': twoOperator,
+  sub,
   noise,
   ring,
-  mixer,
-  drive,
   'low-pass-12': lowPass12,
+  'low-pass-18': lowPass18,
   'low-pass-24': lowPass24,
+  diode,
+  'state-variable': stateVariable,
+  'filter-pair': filterPair,
   'high-pass-12': highPass12,
+  bank,
+  tilt,
   envelope,
+  bend,
   lfo,
+  mixer,
   attenuator,
+  inverter,
+  offset,
+  multiple,
+  selector,
+  slew,
+  comparator,
+  logic,
+  divider,
+  clock,
+  'sample-hold': sampleHold,
   amplifier,
-  lever,
   output,
+  drive,
+  chorus,
+  phaser,
+  delay,
+  reverb,
+  limiter,
 };

@@ -1,24 +1,46 @@
 import type { Kernel, KernelContext } from '../kernel';
-import { numberOf } from '../kernel';
+import { cosTurns, sinTurns } from '../portable';
+import { exp2Quick } from '../quick';
 
 const PEAK = 5;
 
-/**
- * Low frequency oscillator, running free from the start of the rendering. Its depth fades in linearly over `fade` seconds
- * after the gate has opened. `random` holds a new random level each cycle.
- */
+/** Where its memory stands. */
+const enum At {
+  /** Turns at which this rate began, and samples since. */
+  turns,
+  count,
+  inc,
+  cycle,
+  held,
+  before,
+  open,
+  /** Samples since the gate opened. */
+  since,
+}
+
+/** Low frequency oscillator: free in Hz or tied to the tempo, fading in or out, once or on and on. */
 export function lfo(context: KernelContext): Kernel {
   const gate = context.input('gate');
+  const gated = context.connected('gate');
+  const rateIn = context.input('rate');
+  const bent = context.connected('rate');
   const out = context.output('out');
-  const shape = String(context.params.shape);
-  const inc = numberOf(context, 'rate') / context.sampleRate;
-  const fade = numberOf(context, 'fade') * context.sampleRate;
-  const fading = fade >= 1 && context.connected('gate');
-  let count = 0;
-  let cycle = 0;
-  let held = 2 * context.random() - 1;
-  let open = false;
-  let since = 0;
+  const { random, sampleRate, transport } = context;
+  const shape = context.choice('shape');
+  const tied = context.choice('clock') === 'tempo';
+  const once = context.choice('run') === 'once';
+  const byKey = gated && (context.choice('reset') === 'key' || once);
+  const outwards = context.choice('fade-kind') === 'out';
+  const rate = context.number('rate');
+  const beats = context.number('beats');
+  const fade = context.number('fade');
+  const delay = context.number('delay');
+  const phase = context.number('phase');
+  const S = new Float64Array(8);
+  S[At.held] = 2 * random.next() - 1;
+  S[At.before] = 2 * random.next() - 1;
+  // Before the first stroke a fading one has not begun.
+  S[At.since] = -1;
 
   const at = (p: number): number => {
     switch (shape) {
@@ -29,28 +51,66 @@ export function lfo(context: KernelContext): Kernel {
       case 'ramp-down':
         return 1 - 2 * p;
       case 'sine':
-        return Math.sin(2 * Math.PI * p);
+        return sinTurns(p);
       case 'random':
-        return held;
+        return S[At.held]!;
+      case 'smooth':
+        return S[At.before]! + (S[At.held]! - S[At.before]!) * (0.5 - 0.5 * cosTurns(p / 2));
       default:
         return p < 0.25 ? 4 * p : p < 0.75 ? 2 - 4 * p : 4 * p - 4;
     }
   };
 
+  const draw = (): void => {
+    S[At.before] = S[At.held]!;
+    S[At.held] = 2 * random.next() - 1;
+  };
+
+  const setRate = (inc: number): void => {
+    if (inc === S[At.inc]) return;
+    S[At.turns] = S[At.turns]! + S[At.count]! * S[At.inc]!;
+    S[At.count] = 0;
+    S[At.inc] = inc;
+  };
+
   return {
-    process(n) {
-      for (let i = 0; i < n; i++, count++) {
-        // From the count, not by adding up: no drift over hours.
-        const turns = count * inc;
-        const whole = Math.floor(turns);
-        if (whole !== cycle) {
-          cycle = whole;
-          held = 2 * context.random() - 1;
-        }
+    state: { S, random: random.state },
+    process(from, to) {
+      const fading = gated && (fade.value > 0 || delay.value > 0);
+      const wait = delay.value * sampleRate;
+      const span = Math.max(1, fade.value * sampleRate);
+      const steady = tied
+        ? transport.tempo / (60 * beats.value * sampleRate)
+        : rate.value / sampleRate;
+      const offset = phase.value / 100;
+      setRate(steady);
+      for (let i = from; i < to; i++) {
+        if (bent) setRate(steady * exp2Quick(rateIn[i]!));
         const now = gate[i]! > 2.5;
-        since = now && !open ? 0 : since + 1;
-        open = now;
-        const depth = fading ? Math.min(1, since / fade) : 1;
+        if (now && S[At.open] === 0) {
+          S[At.since] = 0;
+          if (byKey) {
+            S[At.turns] = S[At.count] = S[At.cycle] = 0;
+            if (shape === 'random' || shape === 'smooth') draw();
+          }
+        } else if (S[At.since]! >= 0) S[At.since] = S[At.since]! + 1;
+        S[At.open] = now ? 1 : 0;
+        // From the count, not by adding up: no drift over hours.
+        let turns = S[At.turns]! + S[At.count]! * S[At.inc]!;
+        S[At.count] = S[At.count]! + 1;
+        if (once && turns >= 1) turns = 1 - 1e-12;
+        turns += offset;
+        const whole = Math.floor(turns);
+        if (whole !== S[At.cycle]) {
+          S[At.cycle] = whole;
+          draw();
+        }
+        let depth = 1;
+        if (fading) {
+          const t = S[At.since]! < 0 ? 0 : (S[At.since]! - wait) / span;
+          const shown = t < 0 ? 0 : t > 1 ? 1 : fade.value > 0 ? t : 1;
+          depth = outwards ? (S[At.since]! < 0 ? 0 : 1 - shown) : shown;
+        }
         out[i] = PEAK * depth * at(turns - whole);
       }
     },

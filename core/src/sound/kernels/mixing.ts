@@ -1,91 +1,194 @@
 import type { Kernel, KernelContext } from '../kernel';
-import { numberOf } from '../kernel';
-
-/** White noise, uniform between -5 and 5 V. */
-export function noise(context: KernelContext): Kernel {
-  const out = context.output('out');
-  return {
-    process(n) {
-      for (let i = 0; i < n; i++) out[i] = 10 * context.random() - 5;
-    },
-  };
-}
-
-/** a times b over 5 V. */
-export function ring(context: KernelContext): Kernel {
-  const a = context.input('a');
-  const b = context.input('b');
-  const out = context.output('out');
-  return {
-    process(n) {
-      for (let i = 0; i < n; i++) out[i] = (a[i]! * b[i]!) / 5;
-    },
-  };
-}
+import { exp2 } from '../portable';
+import { exp2Quick } from '../quick';
 
 /** Four channels added. */
 export function mixer(context: KernelContext): Kernel {
-  const [a, b, c, d] = ['in1', 'in2', 'in3', 'in4'].map((p) => context.input(p)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  const [ga, gb, gc, gd] = ['gain1', 'gain2', 'gain3', 'gain4'].map((p) =>
-    numberOf(context, p),
-  ) as [number, number, number, number];
   const out = context.output('out');
+  const channels = [1, 2, 3, 4]
+    .filter((n) => context.connected(`in${n}`))
+    .map((n) => ({ input: context.input(`in${n}`), gain: context.number(`gain${n}`) }));
   return {
-    process(n) {
-      for (let i = 0; i < n; i++) out[i] = ga * a[i]! + gb * b[i]! + gc * c[i]! + gd * d[i]!;
+    state: {},
+    process(from, to) {
+      const y = out;
+      const [first, second] = channels;
+      if (
+        second !== undefined &&
+        channels.length === 2 &&
+        first!.gain.slope === 0 &&
+        second.gain.slope === 0
+      ) {
+        const a = first!.input;
+        const b = second.input;
+        const ga = first!.gain.was;
+        const gb = second.gain.was;
+        for (let i = from; i < to; i++) {
+          const volts = ga * a[i]! + gb * b[i]!;
+          y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+        }
+        return;
+      }
+      y.fill(0, from, to);
+      for (let c = 0; c < channels.length; c++) {
+        const x = channels[c]!.input;
+        const { was, slope } = channels[c]!.gain;
+        if (slope === 0) {
+          if (was !== 0) for (let i = from; i < to; i++) y[i] = y[i]! + was * x[i]!;
+        } else for (let i = from; i < to; i++) y[i] = y[i]! + (was + slope * i) * x[i]!;
+      }
+      for (let i = from; i < to; i++) {
+        const volts = y[i]!;
+        if (volts > 20) y[i] = 20;
+        else if (volts < -20) y[i] = -20;
+      }
     },
   };
 }
 
 /** in times gain. */
 export function attenuator(context: KernelContext): Kernel {
-  return scale(context, numberOf(context, 'gain'));
-}
-
-/** The output socket. */
-export function output(context: KernelContext): Kernel {
-  return scale(context, numberOf(context, 'level'));
-}
-
-function scale(context: KernelContext, gain: number): Kernel {
   const input = context.input('in');
   const out = context.output('out');
+  const gain = context.number('gain');
   return {
-    process(n) {
-      for (let i = 0; i < n; i++) out[i] = gain * input[i]!;
+    state: {},
+    process(from, to) {
+      const { was, slope } = gain;
+      const x = input;
+      const y = out;
+      for (let i = from; i < to; i++) {
+        const volts = (was + slope * i) * x[i]!;
+        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      }
     },
   };
 }
+
+/** in turned over. */
+export function inverter(context: KernelContext): Kernel {
+  const input = context.input('in');
+  const out = context.output('out');
+  return {
+    state: {},
+    process(from, to) {
+      for (let i = from; i < to; i++) out[i] = -input[i]!;
+    },
+  };
+}
+
+/** in and a steady voltage. */
+export function offset(context: KernelContext): Kernel {
+  const input = context.input('in');
+  const out = context.output('out');
+  const volts = context.number('volts');
+  return {
+    state: {},
+    process(from, to) {
+      const { was, slope } = volts;
+      for (let i = from; i < to; i++) {
+        const volts = input[i]! + was + slope * i;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      }
+    },
+  };
+}
+
+/** The same, four times. */
+export function multiple(context: KernelContext): Kernel {
+  const input = context.input('in');
+  const outs = [1, 2, 3, 4].map((n) => context.output(`out${n}`));
+  return {
+    state: {},
+    process(from, to) {
+      for (let o = 0; o < 4; o++) {
+        const out = outs[o]!;
+        for (let i = from; i < to; i++) out[i] = input[i]!;
+      }
+    },
+  };
+}
+
+/** One of four. */
+export function selector(context: KernelContext): Kernel {
+  const input = context.input(context.choice('choice'));
+  const out = context.output('out');
+  return {
+    state: {},
+    process(from, to) {
+      for (let i = from; i < to; i++) out[i] = input[i]!;
+    },
+  };
+}
+
+/** The output sockets. */
+export function output(context: KernelContext): Kernel {
+  const input = context.input('in');
+  const inLeft = context.input('left');
+  const inRight = context.input('right');
+  const left = context.output('left', 0);
+  const right = context.output('right', 0);
+  const out = context.output('out', 0);
+  const level = context.number('level');
+  const mono = !context.connected('left') && !context.connected('right');
+  return {
+    state: {},
+    process(from, to) {
+      const { was, slope } = level;
+      if (mono) {
+        const x = input;
+        const y = out;
+        const l = left;
+        const r = right;
+        for (let i = from; i < to; i++) {
+          let volts = (was + slope * i) * x[i]!;
+          volts = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+          y[i] = volts;
+          l[i] = volts;
+          r[i] = volts;
+        }
+        return;
+      }
+      for (let i = from; i < to; i++) {
+        const gain = was + slope * i;
+        let l = gain * (input[i]! + inLeft[i]!);
+        let r = gain * (input[i]! + inRight[i]!);
+        l = l > 20 ? 20 : l < -20 ? -20 : l;
+        r = r > 20 ? 20 : r < -20 ? -20 : r;
+        left[i] = l;
+        right[i] = r;
+        out[i] = l === r ? l : (l + r) / 2;
+      }
+    },
+  };
+}
+
+const OCTAVES = 9.965784284662087; // log2 of 1000: the exponential curve spans 60 dB.
 
 /** in times cv over 5 V, never inverted nor more than once; velocity takes away up to its depth. */
 export function amplifier(context: KernelContext): Kernel {
   const input = context.input('in');
   const cv = context.input('cv');
   const velocity = context.input('velocity');
-  const depth = numberOf(context, 'velocity') / 100;
+  const depth = context.number('velocity');
+  const exponential = context.choice('curve') === 'exponential';
   const out = context.output('out');
+  const whole = 1 / (exp2(OCTAVES) - 1);
   return {
-    process(n) {
-      for (let i = 0; i < n; i++) {
-        const gain = Math.min(1, Math.max(0, cv[i]! / 5));
-        out[i] = input[i]! * gain * (1 - depth + (depth * velocity[i]!) / 5);
+    state: {},
+    process(from, to) {
+      const taken = depth.value / 100;
+      const x = input;
+      const control = cv;
+      const y = out;
+      for (let i = from; i < to; i++) {
+        let gain = control[i]! * 0.2;
+        gain = gain > 0 ? (gain < 1 ? gain : 1) : 0;
+        if (exponential) gain = (exp2Quick(OCTAVES * gain) - 1) * whole;
+        y[i] = x[i]! * gain;
       }
-    },
-  };
-}
-
-/** A wheel or pedal standing still. */
-export function lever(context: KernelContext): Kernel {
-  const volts = numberOf(context, 'position') / 20;
-  const out = context.output('out');
-  return {
-    process(n) {
-      out.fill(volts, 0, n);
+      if (taken === 0) return;
+      for (let i = from; i < to; i++) y[i] = y[i]! * (1 - taken + (taken * velocity[i]!) / 5);
     },
   };
 }

@@ -1,130 +1,259 @@
 import { C4_HZ } from '../../theory/pitch';
-import { addCorner, addStep, REACH } from '../band-limit';
-import type { Kernel, KernelContext } from '../kernel';
-import { numberOf } from '../kernel';
+import { addCorner, addStep, newRing, REACH } from '../band-limit';
+import { isSteady, type Kernel, type KernelContext } from '../kernel';
+import { cosTurns, sinTurns } from '../portable';
+import { exp2Quick } from '../quick';
+import { Tuning } from './tuning';
 
 /** Peak of every waveform in V. */
 const PEAK = 5;
 /** Highest frequency as a share of the sample rate. */
-const TOP = 0.49;
+export const TOP = 0.49;
 /** What the sync line carries while nothing starts anew; else how many samples ago, 0..1, it did. */
 export const NO_SYNC = -1;
+const TAU = 6.283185307179586;
+
+const enum At {
+  phase,
+  inc,
+  incBefore,
+  duty,
+  dutyBefore,
+  dutyLong,
+  high,
+  now,
+}
 
 /**
- * Oscillator with band-limited edges and corners; late by REACH samples, all waveforms alike. Width is where the pulse
- * falls, as a share of its cycle. Hard sync starts the cycle anew at the fraction of a sample at which the master did.
+ * Samples since a moving phase met a moving mark: `excess` is how far it is past it now, `rate` how fast they part, `bend`
+ * how much faster than a sample ago, `curl` the second difference of the mark. Two rounds of Newton's method.
+ */
+function crossing(excess: number, rate: number, bend: number, curl: number): number {
+  let ago = excess / (rate - 0.5 * curl);
+  for (let round = 0; round < 2; round++) {
+    ago = excess / (rate - 0.5 * bend * ago + 0.5 * curl * (ago - 1));
+  }
+  return ago >= 0 && ago <= 1 ? ago : ago > 1 ? 1 : 0;
+}
+
+/**
+ * Oscillator with band-limited edges and corners; late by REACH samples, all waveforms alike. Pitch and width move in
+ * straight lines and curves between samples, so that edges stay where they belong under modulation at audio rate. Hard
+ * sync starts the cycle anew at the fraction of a sample at which the master did.
  */
 export function oscillator(context: KernelContext): Kernel {
-  const wave = String(context.params.wave);
+  const wave = context.choice('wave');
   const pitch = context.input('pitch');
   const mod = context.input('mod');
+  const bends = context.connected('mod');
+  const fm = context.input('fm');
+  const hasFm = context.connected('fm');
   const widthIn = context.input('width');
   const syncIn = context.input('sync');
   const out = context.output('out');
   const syncOut = context.output('sync');
-  const synced = context.params.sync === 'on' && context.connected('sync');
-  const semitones =
-    numberOf(context, 'octave') + numberOf(context, 'interval') + numberOf(context, 'fine') / 100;
-  const base = (C4_HZ * 2 ** (semitones / 12)) / context.sampleRate;
-  const width = numberOf(context, 'width') / 100;
-  const ring = new Float64Array(64);
+  const syncKind = context.choice('sync');
+  const synced = syncKind !== 'off' && context.connected('sync');
+  const soft = syncKind === 'soft';
+  const softness = context.number('soft');
+  const width = context.number('width');
+  const depth = context.number('fm-depth');
+  const tuning = new Tuning(context);
+  const base = C4_HZ / context.sampleRate;
+  const ring = newRing();
   const saw = wave === 'saw';
   const pulse = wave === 'pulse';
   const triangle = wave === 'triangle';
   const noise = wave === 'noise';
-  let now = 0;
-  let phase = 0;
-  let high = true;
-  let lastVolts = NaN;
-  let inc = 0;
-  let duty = width;
-  let lastDuty = width;
+  const { random } = context;
+
+  const S = new Float64Array(8);
+  S[At.duty] = S[At.dutyBefore] = S[At.dutyLong] = width.value / 100;
+  S[At.high] = S[At.duty]! > 0 ? 1 : 0;
+  S[At.inc] = NaN;
 
   const shape = (p: number): number => {
     if (saw) return 2 * p - 1;
-    if (pulse) return high ? 1 : -1;
+    if (pulse) return S[At.high]! > 0 ? 1 : -1;
     if (triangle) return p < 0.5 ? 4 * p - 1 : 3 - 4 * p;
-    return Math.sin(2 * Math.PI * p);
+    return noise ? 0 : sinTurns(p);
   };
   const slope = (p: number): number => {
     if (saw) return 2;
-    if (pulse) return 0;
+    if (pulse || noise) return 0;
     if (triangle) return p < 0.5 ? 4 : -4;
-    return 2 * Math.PI * Math.cos(2 * Math.PI * p);
+    return TAU * cosTurns(p);
   };
 
-  /** Moves the cycle on by `delta` of it, ending `endAgo` samples ago; marks edges and corners on the way. */
-  function advance(delta: number, endAgo: number): number {
-    let to = phase + delta;
-    let wrapped = -1;
-    if (triangle && phase < 0.5 && to >= 0.5) {
-      addCorner(ring, now, endAgo + (to - 0.5) / inc, -8 * inc);
+  /**
+   * Moves the cycle on by `delta` of it, ending `endAgo` samples ago, at a rate that has risen by `bend` since a sample
+   * ago; marks edges and corners on the way. Says how long ago a new cycle began, or NO_SYNC.
+   */
+  function advance(delta: number, endAgo: number, rate: number, bend: number): number {
+    const now = S[At.now]!;
+    const duty = S[At.duty]!;
+    let to = S[At.phase]! + delta;
+    let wrapped = NO_SYNC;
+    if (triangle && S[At.phase]! < 0.5 && to >= 0.5) {
+      const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
+      addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
     }
-    if (pulse && high && to >= duty && duty < 1) {
-      // Where the moving edge of the width is met; at once when it has come back behind the cycle.
-      const closing = inc - (duty - lastDuty);
-      const ago = closing > 0 ? Math.min(delta / inc, Math.max(0, (to - duty) / closing)) : 0;
+    if (pulse && S[At.high]! > 0 && to >= duty && duty < 1) {
+      const moved = duty - S[At.dutyBefore]!;
+      const curl = duty - 2 * S[At.dutyBefore]! + S[At.dutyLong]!;
+      const ago = rate > moved ? crossing(to - duty, rate - moved, bend, curl) : 0;
       addStep(ring, now, Math.min(1, endAgo + ago), -2);
-      high = false;
+      S[At.high] = 0;
     }
     if (to >= 1) {
       to -= 1;
-      wrapped = Math.min(1, endAgo + to / inc);
+      wrapped = Math.min(1, endAgo + crossing(to, rate, bend, 0));
       if (saw) addStep(ring, now, wrapped, -2);
       else if (triangle) {
-        addCorner(ring, now, wrapped, 8 * inc);
-        if (to >= 0.5) addCorner(ring, now, endAgo + (to - 0.5) / inc, -8 * inc);
+        addCorner(ring, now, wrapped, 8 * (rate - bend * wrapped));
+        if (to >= 0.5) {
+          const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
+          addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
+        }
       } else if (pulse && duty > 0) {
-        if (!high) addStep(ring, now, wrapped, 2);
-        high = true;
-        if (to >= duty) {
-          addStep(ring, now, Math.min(1, endAgo + (to - duty) / inc), -2);
-          high = false;
+        if (S[At.high]! === 0) addStep(ring, now, wrapped, 2);
+        S[At.high] = 1;
+        if (to >= duty && duty < 1) {
+          addStep(ring, now, Math.min(1, endAgo + crossing(to - duty, rate, bend, 0)), -2);
+          S[At.high] = 0;
         }
       }
     }
-    phase = to;
+    S[At.phase] = to;
     return wrapped;
   }
 
   /** Starts the cycle anew, `ago` samples before now. */
-  function restart(ago: number): void {
-    const valueBefore = shape(phase);
-    const slopeBefore = slope(phase);
-    phase = 0;
-    high = duty > 0;
+  function restart(ago: number, rate: number): void {
+    const before = S[At.phase]!;
+    const valueBefore = shape(before);
+    const slopeBefore = slope(before);
+    S[At.phase] = 0;
+    S[At.high] = S[At.duty]! > 0 ? 1 : 0;
     if (noise) return;
-    addStep(ring, now, ago, shape(0) - valueBefore);
-    const bend = (slope(0) - slopeBefore) * inc;
-    if (bend !== 0) addCorner(ring, now, ago, bend);
+    addStep(ring, S[At.now]!, ago, shape(0) - valueBefore);
+    const bend = (slope(0) - slopeBefore) * rate;
+    if (bend !== 0) addCorner(ring, S[At.now]!, ago, bend);
+  }
+
+  function synchronise(ago: number, inc: number, bend: number): number {
+    const after = inc * ago - 0.5 * bend * ago * ago;
+    const whole = inc - 0.5 * bend;
+    const wrapped = advance(whole - after, ago, inc, bend);
+    const starts = !soft || S[At.phase]! >= 1 - softness.value / 100;
+    if (starts) restart(ago, inc - bend * ago);
+    const later = after > 0 ? advance(after, 0, inc, bend) : NO_SYNC;
+    return starts ? ago : Math.max(wrapped, later);
   }
 
   return {
-    process(n) {
-      for (let i = 0; i < n; i++, now++) {
-        const volts = pitch[i]! + mod[i]!;
-        if (volts !== lastVolts) {
-          lastVolts = volts;
-          inc = Math.min(TOP, base * Math.exp(Math.LN2 * volts));
+    state: { S, ring, tuning: tuning.state },
+    process(from, to) {
+      if (from === 0) tuning.update(64);
+      const tune = tuning.was;
+      const tuneSlope = tuning.slope;
+      const wide = width.was / 100;
+      const wideSlope = width.slope / 100;
+      const fmBy = hasFm ? depth.value / 500 : 0;
+      const volt = pitch;
+      const bendIn = mod;
+      const line = ring;
+      const y = out;
+      const started = syncOut;
+      const plain = saw && !synced;
+      let inc = S[At.inc]!;
+      let phase = S[At.phase]!;
+      let now = S[At.now]! | 0;
+      let last = NaN;
+      let steady = 0;
+      if (
+        plain &&
+        fmBy === 0 &&
+        tuneSlope === 0 &&
+        isSteady(volt, from, to) &&
+        (!bends || isSteady(bendIn, from, to))
+      ) {
+        // Nothing moves the pitch: only the cycle goes on.
+        const volts = volt[from]! + bendIn[from]! + tune;
+        let goal = base * exp2Quick(volts);
+        if (!(goal < TOP)) goal = TOP;
+        let step = inc === inc ? 0.5 * (inc + goal) : goal;
+        for (let i = from; i < to; i++) {
+          now = (now + 1) | 0;
+          phase += step;
+          let wrapped = NO_SYNC;
+          if (phase >= 1) {
+            phase -= 1;
+            wrapped = step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
+            addStep(line, now, wrapped, -2);
+          }
+          started[i] = wrapped;
+          const at = now & 63;
+          line[at] = line[at]! + 2 * phase - 1;
+          const ready = (now - REACH) & 63;
+          y[i] = PEAK * line[ready]!;
+          line[ready] = 0;
+          step = goal;
         }
-        lastDuty = duty;
-        duty = Math.min(1, Math.max(0, width + 0.1 * widthIn[i]!));
-        let wrapped: number;
-        const sync = synced ? syncIn[i]! : NO_SYNC;
-        if (sync >= 0) {
-          advance(inc * (1 - sync), sync);
-          restart(sync);
-          if (inc * sync > 0) advance(inc * sync, 0);
-          wrapped = sync;
-        } else {
-          wrapped = advance(inc, 0);
-        }
-        syncOut[i] = wrapped;
-        ring[now & 63]! += noise ? 2 * context.random() - 1 : shape(phase);
-        const ready = (now - REACH) & 63;
-        out[i] = PEAK * ring[ready]!;
-        ring[ready] = 0;
+        S[At.inc] = goal;
+        S[At.now] = now;
+        S[At.phase] = phase;
+        return;
       }
+      for (let i = from; i < to; i++) {
+        const volts = volt[i]! + bendIn[i]! + tune + tuneSlope * i;
+        if (volts !== last) {
+          last = volts;
+          steady = base * exp2Quick(volts);
+          if (!(steady < TOP)) steady = TOP;
+        }
+        let goal = steady;
+        if (fmBy !== 0) {
+          goal *= 1 + fmBy * fm[i]!;
+          goal = goal > TOP ? TOP : goal > 0 ? goal : 0;
+        }
+        if (inc !== inc) inc = goal;
+        const bend = goal - inc;
+        inc = goal;
+        now = (now + 1) | 0;
+        let wrapped = NO_SYNC;
+        let value: number;
+        if (plain) {
+          phase += inc - 0.5 * bend;
+          if (phase >= 1) {
+            phase -= 1;
+            wrapped = bend === 0 ? phase / inc : crossing(phase, inc, bend, 0);
+            addStep(line, now, wrapped, -2);
+          }
+          value = 2 * phase - 1;
+        } else {
+          S[At.now] = now;
+          if (pulse) {
+            S[At.dutyLong] = S[At.dutyBefore]!;
+            S[At.dutyBefore] = S[At.duty]!;
+            const d = wide + wideSlope * i + 0.1 * widthIn[i]!;
+            S[At.duty] = d < 0 ? 0 : d > 1 ? 1 : d;
+          }
+          const sync = synced ? syncIn[i]! : NO_SYNC;
+          wrapped =
+            sync >= 0 ? synchronise(sync, inc, bend) : advance(inc - 0.5 * bend, 0, inc, bend);
+          value = noise ? 2 * random.next() - 1 : shape(S[At.phase]!);
+        }
+        started[i] = wrapped;
+        const at = now & 63;
+        line[at] = line[at]! + value;
+        const ready = (now - REACH) & 63;
+        y[i] = PEAK * line[ready]!;
+        line[ready] = 0;
+      }
+      S[At.inc] = inc;
+      S[At.now] = now;
+      if (plain) S[At.phase] = phase;
     },
   };
 }

@@ -1,0 +1,88 @@
+import { choice, type ModuleSpec, number } from './spec';
+
+const glide = {
+  glide: number('s', 0, 20, 0, 0),
+  'glide-kind': choice(['time', 'rate']),
+  'glide-when': choice(['always', 'legato']),
+};
+const GLIDE =
+  'glide time: 1 % of the way is left after `glide` s; glide rate: `glide` s an octave, in a straight line';
+
+export const keys = {
+  keyboard: {
+    summary: 'Keys: pitch of two voices, gate, trigger at each new stroke, velocity, bender.',
+    equation: `pitch = (note - 60)/12 + tune/1200 + bend-range/12 * bend; ${GLIDE}`,
+    inputs: {},
+    outputs: {
+      pitch1: 'pitch',
+      pitch2: 'pitch',
+      gate: 'gate',
+      trigger: 'gate',
+      velocity: 'modulation',
+      pressure: 'modulation',
+    },
+    params: {
+      rule: choice(['low', 'high', 'last', 'first', 'low-and-high']),
+      strokes: choice(['each', 'legato']),
+      ...glide,
+      tune: number('cents', -1200, 1200, 0, 0),
+      'bend-range': number('st', 0, 48, 2, 0),
+    },
+  },
+  voices: {
+    summary:
+      'Keys of an instrument with several voices, each with pitch, gate, trigger, velocity and place. Everything behind it runs once a voice, up to a voice mixer, an effect or the output.',
+    equation: `voice v of n: pitch = (note - 60)/12 + tune/1200 + detune/1200 * (2v/(n-1) - 1) + bend; pan = 5 V * spread * (2v/(n-1) - 1). poly: the free voice that rested longest, else the oldest; paraphonic: the same, one gate for all; rotation: the next voice in turn; unison: all voices the last key; low-and-high: the first voice the lowest, the last the highest key. ${GLIDE}`,
+    inputs: {},
+    outputs: {
+      pitch: 'pitch',
+      gate: 'gate',
+      trigger: 'gate',
+      velocity: 'modulation',
+      pan: 'modulation',
+      'any-gate': 'gate',
+      'any-trigger': 'gate',
+      pressure: 'modulation',
+    },
+    params: {
+      voices: number('', 1, 16, 8),
+      rule: choice(['poly', 'paraphonic', 'rotation', 'unison', 'low-and-high']),
+      strokes: choice(['each', 'legato']),
+      detune: number('cents', 0, 100, 0, 0),
+      spread: number('%', 0, 100, 0, 0),
+      ...glide,
+      tune: number('cents', -1200, 1200, 0, 0),
+      'bend-range': number('st', 0, 48, 2, 0),
+    },
+    lanes: 'opens',
+    shared: ['any-gate', 'any-trigger', 'pressure'],
+  },
+  'voice-mixer': {
+    summary: 'Adds the voices, each at its place between left and right.',
+    equation:
+      'left = sum of level * in * sqrt(2) * cos(a), right with sin(a), a = 45 degrees * (1 + pan/5); out = (left + right)/2',
+    inputs: { in: 'audio', pan: 'modulation' },
+    outputs: { out: 'audio', left: 'audio', right: 'audio' },
+    params: { level: number('x', 0, 2, 1) },
+    lanes: 'closes',
+    silentWithout: ['in'],
+  },
+  lever: {
+    summary: 'A wheel, bender or pedal: 0..5 V over its travel; the bender -5..5 V.',
+    equation:
+      'out = position/20; while the player moves what it follows, its place instead of the recorded one',
+    inputs: {},
+    outputs: { out: 'modulation' },
+    params: {
+      position: number('%', 0, 100, 0, 0),
+      follows: choice(['nothing', 'wheel', 'bend', 'pressure', 'pedal']),
+    },
+  },
+  external: {
+    summary: 'Sound from outside.',
+    equation: 'left, right = level * 10 V * full scale; out = (left + right)/2',
+    inputs: {},
+    outputs: { out: 'audio', left: 'audio', right: 'audio' },
+    params: { level: number('x', 0, 8, 1) },
+  },
+} as const satisfies Record<string, ModuleSpec>;

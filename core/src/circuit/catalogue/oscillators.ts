@@ -1,0 +1,109 @@
+import { chordTypes } from '../../theory/chord';
+import { choice, type ModuleSpec, number } from './spec';
+
+export const oscillatorWaves = ['saw', 'pulse', 'triangle', 'sine', 'noise'] as const;
+
+const tuning = {
+  octave: number('st', -48, 48, 0),
+  interval: number('st', -48, 48, 0),
+  fine: number('cents', -1200, 1200, 0, 0),
+  footage: number('ft', 0.25, 64, 8),
+  drift: number('cents', 0, 100, 0, 0),
+};
+const PITCH =
+  'f = 261.6256 Hz * 2^(pitch + mod + (octave + interval)/12 + fine/1200 + log2(8/footage) + drift/1200 * slow random walk in -1..1)';
+const STEPS =
+  'E. Brandt, Hard Sync Without Aliasing, ICMC 2001: band-limited steps and corners, here from a linear-phase table (16 zero crossings a side, Kaiser window, beta 9, corner 0.92 of Nyquist, 256 points a sample). Late by 16 samples.';
+const OVER =
+  'computed at four times the sample rate, 97-tap linear-phase filter. Late by 12 samples.';
+const inputs = { pitch: 'pitch', mod: 'modulation' } as const;
+
+export const oscillators = {
+  oscillator: {
+    summary:
+      'Oscillator. pitch and mod: 1 V an octave, at audio rate too; fm: linear; width: 10 % a volt; sync: starts anew with another.',
+    equation: `${PITCH}, times 1 + fm-depth/100 * fm/5; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end`,
+    source: STEPS,
+    inputs: { ...inputs, fm: 'audio', width: 'modulation', sync: 'sync' },
+    outputs: { out: 'audio', sync: 'sync' },
+    params: {
+      wave: choice(oscillatorWaves),
+      ...tuning,
+      width: number('%', 0, 100, 50, 50),
+      sync: choice(['off', 'on', 'soft']),
+      soft: number('%', 0, 100, 30),
+      'fm-depth': number('%', 0, 1000, 0, 0),
+    },
+  },
+  'super-saw': {
+    summary: 'Seven saws, three to each side of the middle one.',
+    equation: `${PITCH}; sides at detune * (0.11, 0.63, 1) cents up and down; out = 5 V * (middle * (1 - 0.6 mix) + sides * 0.45 mix), mix = mix/100; phases begin at random`,
+    source: STEPS,
+    inputs,
+    outputs: { out: 'audio' },
+    params: { ...tuning, detune: number('cents', 0, 100, 20, 0), mix: number('%', 0, 100, 70, 0) },
+  },
+  chord: {
+    summary: 'A chord of up to four notes from one key.',
+    equation: `${PITCH}; one oscillator for each note of the chord type, the lowest \`inversion\` notes an octave up; each at 5 V / number of notes`,
+    source: STEPS,
+    inputs,
+    outputs: { out: 'audio' },
+    params: {
+      type: choice(Object.keys(chordTypes)),
+      inversion: number('', 0, 3, 0, 0),
+      wave: choice(['saw', 'square']),
+      ...tuning,
+    },
+  },
+  'fold-oscillator': {
+    summary: 'A sine folded back on itself.',
+    equation: `${PITCH}; out = 5 V * sin(pi/2 * (1 + fold + fold-in) * sin(2 pi p) + pi/2 * symmetry/100)`,
+    source: OVER,
+    inputs: { ...inputs, fold: 'modulation' },
+    outputs: { out: 'audio' },
+    params: {
+      ...tuning,
+      fold: number('', 0, 8, 0, 0),
+      symmetry: number('%', -100, 100, 0, 0),
+    },
+  },
+  'two-operator': {
+    summary: 'A sine whose phase a second one moves.',
+    equation: `${PITCH}; out = 5 V * sin(2 pi p + (index + index-in) * m), m = sin(2 pi q + feedback/100 * pi/2 * mean of its last two values), q at ratio times f`,
+    source: `J. Chowning, The Synthesis of Complex Audio Spectra by Means of Frequency Modulation, JAES 21 (1973), in its phase form; ${OVER}`,
+    inputs: { ...inputs, index: 'modulation' },
+    outputs: { out: 'audio' },
+    params: {
+      ...tuning,
+      ratio: number('', 0.125, 32, 1),
+      index: number('', 0, 30, 1, 0),
+      feedback: number('%', 0, 100, 0, 0),
+    },
+  },
+  sub: {
+    summary: 'A square one or two octaves below the oscillator whose sync comes in.',
+    equation: 'out = +-5 V, turned over at every (every second) beginning of a cycle',
+    source: STEPS,
+    inputs: { sync: 'sync' },
+    outputs: { out: 'audio' },
+    params: { octave: choice(['one', 'two']) },
+  },
+  noise: {
+    summary: 'Noise, white or pink.',
+    equation:
+      'white: uniform +-5 V; pink: white through first-order sections, a pole each octave from 10 Hz and a zero half an octave above it, made up to the same power',
+    source:
+      'Interlaced poles and zeros as an approximation of a fractional slope: M. S. Keshner, 1/f Noise, Proc. IEEE 70 (1982)',
+    inputs: {},
+    outputs: { out: 'audio' },
+    params: { colour: choice(['white', 'pink']) },
+  },
+  ring: {
+    summary: 'Ring or amplitude modulator.',
+    equation: 'ring: out = a * b/5; amplitude: out = a * (1 + b/5)/2',
+    inputs: { a: 'audio', b: 'audio' },
+    outputs: { out: 'audio' },
+    params: { kind: choice(['ring', 'amplitude']) },
+  },
+} as const satisfies Record<string, ModuleSpec>;

@@ -1,0 +1,59 @@
+/**
+ * How a kind of module is described. Voltages are the circuit's unit: audio about +-5 V, envelopes 0..5 V, LFOs +-5 V,
+ * gates 0/5 V, pitch 1 V an octave with 0 V at C4. Several wires into one port add.
+ */
+export type SignalKind = 'audio' | 'pitch' | 'modulation' | 'gate' | 'sync';
+
+export interface NumberParam {
+  kind: 'number';
+  unit: string;
+  lo: number;
+  hi: number;
+  default: number;
+  /** Where it contributes nothing: what a control is moved to when it is taken away to hear what it does. */
+  neutral?: number;
+}
+export interface ChoiceParam {
+  kind: 'choice';
+  choices: readonly string[];
+  default: string;
+}
+export type ParamSpec = NumberParam | ChoiceParam;
+
+export interface ModuleSpec {
+  summary: string;
+  /** What it computes, in the names of its ports and parameters. */
+  equation: string;
+  /** Where the method comes from; absent where the equation says it all. */
+  source?: string;
+  inputs: Record<string, SignalKind>;
+  outputs: Record<string, SignalKind>;
+  params: Record<string, ParamSpec>;
+  /** Puts out one signal a voice (`opens`), or takes the voices together again (`closes`). */
+  lanes?: 'opens' | 'closes';
+  /** Outputs of a module that opens voices which are the same for all. */
+  shared?: readonly string[];
+  /** Puts out nothing as long as these inputs are silent. */
+  silentWithout?: readonly string[];
+}
+
+export const number = (
+  unit: string,
+  lo: number,
+  hi: number,
+  value: number,
+  neutral?: number,
+): NumberParam => ({
+  kind: 'number',
+  unit,
+  lo,
+  hi,
+  default: value,
+  ...(neutral === undefined ? {} : { neutral }),
+});
+
+export const choice = (choices: readonly string[], value = choices[0]!): ChoiceParam => ({
+  kind: 'choice',
+  choices,
+  default: value,
+});

@@ -1,0 +1,117 @@
+import { choice, type ModuleSpec, number } from './spec';
+
+const inOut = {
+  inputs: { in: 'modulation' },
+  outputs: { out: 'modulation' },
+  silentWithout: ['in'],
+} as const;
+const gain = (value = 0) => number('x', 0, 2, value, 0);
+
+export const tools = {
+  mixer: {
+    summary: 'Four channels added, each with its gain.',
+    equation: 'out = gain1 * in1 + gain2 * in2 + gain3 * in3 + gain4 * in4',
+    inputs: { in1: 'audio', in2: 'audio', in3: 'audio', in4: 'audio' },
+    outputs: { out: 'audio' },
+    params: { gain1: gain(), gain2: gain(), gain3: gain(), gain4: gain() },
+  },
+  attenuator: {
+    summary: 'Scales a signal; a negative gain inverts it.',
+    equation: 'out = gain * in',
+    ...inOut,
+    params: { gain: number('x', -20, 20, 0, 0) },
+  },
+  inverter: {
+    summary: 'Turns a signal over.',
+    equation: 'out = -in',
+    ...inOut,
+    params: {},
+  },
+  offset: {
+    summary: 'Adds a steady voltage.',
+    equation: 'out = in + volts',
+    inputs: { in: 'modulation' },
+    outputs: { out: 'modulation' },
+    params: { volts: number('V', -10, 10, 0, 0) },
+  },
+  multiple: {
+    summary: 'One signal, four times.',
+    equation: 'out1 = out2 = out3 = out4 = in',
+    inputs: { in: 'modulation' },
+    outputs: { out1: 'modulation', out2: 'modulation', out3: 'modulation', out4: 'modulation' },
+    params: {},
+    silentWithout: ['in'],
+  },
+  selector: {
+    summary: 'One of four signals.',
+    equation: 'out = in1, in2, in3 or in4',
+    inputs: { in1: 'audio', in2: 'audio', in3: 'audio', in4: 'audio' },
+    outputs: { out: 'audio' },
+    params: { choice: choice(['in1', 'in2', 'in3', 'in4']) },
+    silentWithout: ['in1', 'in2', 'in3', 'in4'],
+  },
+  slew: {
+    summary: 'Follows a signal no faster than it may.',
+    equation:
+      'linear: rises at 5 V in rise s, falls at 5 V in fall s; exponential: 1 % of the way left after that',
+    ...inOut,
+    params: {
+      rise: number('s', 0, 20, 0.1, 0),
+      fall: number('s', 0, 20, 0.1, 0),
+      curve: choice(['linear', 'exponential']),
+    },
+  },
+  comparator: {
+    summary: 'A gate while one signal is above another.',
+    equation: 'out = 5 V while in > reference + threshold, else 0; it lets go 0.05 V lower',
+    inputs: { in: 'modulation', reference: 'modulation' },
+    outputs: { out: 'gate' },
+    params: { threshold: number('V', -10, 10, 0) },
+  },
+  logic: {
+    summary: 'Joins two gates.',
+    equation: 'a and b count as open above 2.5 V; out = 5 V or 0',
+    inputs: { a: 'gate', b: 'gate' },
+    outputs: { out: 'gate' },
+    params: { kind: choice(['and', 'or', 'xor', 'nand', 'nor', 'not']) },
+  },
+  divider: {
+    summary: 'Passes every n-th clock.',
+    equation:
+      'out opens with the first, (n+1)-th, (2n+1)-th opening of in, and shuts with it; reset begins anew',
+    inputs: { in: 'gate', reset: 'gate' },
+    outputs: { out: 'gate' },
+    params: { by: number('', 1, 64, 2) },
+    silentWithout: ['in'],
+  },
+  clock: {
+    summary: 'A clock tied to the tempo.',
+    equation: 'out = 5 V for the first half of every `beats` quarter notes, counted from the start',
+    inputs: {},
+    outputs: { out: 'gate' },
+    params: { beats: number('beats', 0.03125, 64, 0.25) },
+  },
+  'sample-hold': {
+    summary: 'Keeps what came in at the last trigger.',
+    equation: 'out = in at the moment the trigger rose above 2.5 V',
+    inputs: { in: 'modulation', trigger: 'gate' },
+    outputs: { out: 'modulation' },
+    params: {},
+  },
+  amplifier: {
+    summary: 'Voltage controlled amplifier, full at 5 V; velocity takes away up to its depth.',
+    equation:
+      'out = in * g * (1 - velocity/100 * (1 - velocity-in/5)); linear g = cv/5, exponential g = (1000^(cv/5) - 1)/999; 0 <= g <= 1',
+    inputs: { in: 'audio', cv: 'modulation', velocity: 'modulation' },
+    outputs: { out: 'audio' },
+    params: { velocity: number('%', 0, 100, 0, 0), curve: choice(['linear', 'exponential']) },
+  },
+  output: {
+    summary: 'The output sockets, behind their level. `in` goes to both sides.',
+    equation: 'left = level * (in + left-in), right the same; out = (left + right)/2',
+    inputs: { in: 'audio', left: 'audio', right: 'audio' },
+    outputs: { out: 'audio', left: 'audio', right: 'audio' },
+    params: { level: number('x', 0, 2, 1) },
+    lanes: 'closes',
+  },
+} as const satisfies Record<string, ModuleSpec>;

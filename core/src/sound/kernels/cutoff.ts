@@ -1,0 +1,100 @@
+import { BLOCK, type KernelContext } from '../kernel';
+import { exp2, log2, tanTurns } from '../portable';
+import { exp2Quick } from '../quick';
+
+export const LOWEST_HZ = 5;
+export const HIGHEST_HZ = 20000;
+/** Points an octave; joined by lines they are within 1e-6. */
+const POINTS = 256;
+
+/** g = tan(pi fc/fs) over the octaves above 5 Hz, and g/(1 + g), the gain of a one-pole step. */
+export interface CutoffTable {
+  g: Float64Array;
+  pole: Float64Array;
+  /** Octaves above 5 Hz at which the filters' range ends. */
+  top: number;
+}
+
+const tables = new Map<number, CutoffTable>();
+
+/** Made once for a sample rate. */
+export function cutoffTable(sampleRate: number): CutoffTable {
+  const known = tables.get(sampleRate);
+  if (known) return known;
+  const highest = Math.min(HIGHEST_HZ, 0.45 * sampleRate);
+  const top = log2(highest / LOWEST_HZ);
+  const length = Math.ceil(top * POINTS) + 2;
+  const g = new Float64Array(length);
+  const pole = new Float64Array(length);
+  for (let i = 0; i < length; i++) {
+    const hz = LOWEST_HZ * exp2(i / POINTS);
+    g[i] = tanTurns(hz / sampleRate / 2);
+    pole[i] = g[i]! / (1 + g[i]!);
+  }
+  const table = { g, pole, top };
+  tables.set(sampleRate, table);
+  return table;
+}
+
+/**
+ * Follows a cutoff: Hz at the knob, moved by an octave a volt and by tracking. Fills `values` with what the table has for
+ * each sample, g or the one-pole gain, and the `hz` reading with the cutoff at the end of the block.
+ */
+export class CutoffFollower {
+  readonly values = new Float64Array(BLOCK);
+  private readonly table: Float64Array;
+  private readonly top: number;
+  private readonly floor;
+  private readonly track;
+  private readonly volts: Float64Array;
+  private readonly pitch: Float64Array;
+  private readonly reading: Float64Array | null;
+  private still = NaN;
+  private was = 0;
+  private slope = 0;
+
+  constructor(context: KernelContext, kind: 'g' | 'pole', param = 'cutoff', reads = true) {
+    const table = cutoffTable(context.sampleRate);
+    this.table = table[kind];
+    this.top = table.top;
+    this.floor = context.number(param);
+    this.track = context.number('track');
+    this.volts = context.input(param);
+    this.pitch = context.input('pitch');
+    this.reading = reads ? context.output('hz') : null;
+  }
+
+  fill(from: number, to: number): void {
+    if (from === 0) this.turn();
+    const { table, top, values, volts, pitch, was, slope } = this;
+    const tracking = this.track.value / 100;
+    let last = NaN;
+    let value = 0;
+    let x = 0;
+    for (let i = from; i < to; i++) {
+      const octaves = was + slope * i + volts[i]! + tracking * pitch[i]!;
+      if (octaves !== last) {
+        last = octaves;
+        x = octaves > 0 ? (octaves < top ? octaves : top) : 0;
+        const at = x * POINTS;
+        const k = at | 0;
+        const a = table[k]!;
+        value = a + (at - k) * (table[k + 1]! - a);
+      }
+      values[i] = value;
+    }
+    if (this.reading) this.reading.fill(LOWEST_HZ * exp2Quick(x), from, to);
+  }
+
+  private turn(): void {
+    const { floor } = this;
+    if (floor.slope !== 0 || Number.isNaN(this.still)) {
+      this.was = log2(floor.was / LOWEST_HZ);
+      this.still = log2(floor.value / LOWEST_HZ);
+      this.slope = (this.still - this.was) / BLOCK;
+    } else {
+      this.was = this.still;
+      this.slope = 0;
+    }
+  }
+}

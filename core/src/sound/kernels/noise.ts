@@ -1,0 +1,80 @@
+import type { Kernel, KernelContext } from '../kernel';
+import { exp } from '../portable';
+
+const TAU = 6.283185307179586;
+/** Poles an octave apart, in Hz; the zero of each stands half an octave above it. */
+const LOWEST = 10;
+
+/** White noise, uniform between -5 and 5 V, or pink: through poles and zeros in turn. */
+export function noise(context: KernelContext): Kernel {
+  const out = context.output('out');
+  const { random, sampleRate } = context;
+  if (context.choice('colour') !== 'pink') {
+    return {
+      state: { random: random.state },
+      process(from, to) {
+        for (let i = from; i < to; i++) out[i] = 10 * random.next() - 5;
+      },
+    };
+  }
+  const poles: number[] = [];
+  const zeros: number[] = [];
+  for (let hz = LOWEST; hz < sampleRate; hz *= 2) {
+    poles.push(exp((-TAU * hz) / sampleRate));
+    zeros.push(exp((-TAU * hz * Math.SQRT2) / sampleRate));
+  }
+  const memory = new Float64Array(2 * poles.length);
+  const level = pinkLevel(poles, zeros);
+  const P = Float64Array.from(poles);
+  const Z = Float64Array.from(zeros);
+  return {
+    state: { random: random.state, memory },
+    process(from, to) {
+      for (let i = from; i < to; i++) {
+        let value = 10 * random.next() - 5;
+        for (let s = 0; s < P.length; s++) {
+          const next = value - Z[s]! * memory[2 * s]! + P[s]! * memory[2 * s + 1]!;
+          memory[2 * s] = value;
+          memory[2 * s + 1] = next;
+          value = next;
+        }
+        const volts = level * value;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      }
+    },
+  };
+}
+
+/** Gain that leaves pink noise with the power of the white it is made of: from the impulse response. */
+function pinkLevel(poles: readonly number[], zeros: readonly number[]): number {
+  const memory = new Float64Array(2 * poles.length);
+  let power = 0;
+  for (let i = 0; i < 40000; i++) {
+    let value = i === 0 ? 1 : 0;
+    for (let s = 0; s < poles.length; s++) {
+      const next = value - zeros[s]! * memory[2 * s]! + poles[s]! * memory[2 * s + 1]!;
+      memory[2 * s] = value;
+      memory[2 * s + 1] = next;
+      value = next;
+    }
+    power += value * value;
+  }
+  return 1 / Math.sqrt(power);
+}
+
+/** Ring modulator, a times b over 5 V; or amplitude modulator, where b at rest leaves half of a. */
+export function ring(context: KernelContext): Kernel {
+  const a = context.input('a');
+  const b = context.input('b');
+  const out = context.output('out');
+  const amplitude = context.choice('kind') === 'amplitude';
+  return {
+    state: {},
+    process(from, to) {
+      for (let i = from; i < to; i++) {
+        const volts = amplitude ? (a[i]! * (1 + b[i]! / 5)) / 2 : (a[i]! * b[i]!) / 5;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      }
+    },
+  };
+}

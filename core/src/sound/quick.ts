@@ -1,0 +1,15 @@
+import { exp2, POWERS } from './portable';
+
+/** 2 to the power of x by a table of 2048 points an octave, joined by lines: within 2e-8 of its value, 0.00003 cents. */
+const POINTS = 2048;
+const TABLE = new Float64Array(POINTS + 2);
+for (let i = 0; i <= POINTS + 1; i++) TABLE[i] = exp2(i / POINTS);
+
+/** @param x -1000..1000 */
+export function exp2Quick(x: number): number {
+  const whole = Math.floor(x);
+  const at = (x - whole) * POINTS;
+  const i = at | 0;
+  const a = TABLE[i]!;
+  return (a + (at - i) * (TABLE[i + 1]! - a)) * POWERS[1022 + whole]!;
+}
