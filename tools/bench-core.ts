@@ -9,7 +9,7 @@ import {
   render,
   settingsAt,
 } from '@hurrel/core';
-import document from '../library/instruments/oxbow-sluice.json';
+import document from '../library/instruments/oxbow-sluice.json' with { type: 'json' };
 
 const instrument: Instrument = instrumentSchema.parse(document);
 const busy = {

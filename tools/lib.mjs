@@ -6,6 +6,9 @@ import { fileURLToPath } from 'node:url';
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
+/** Lets Jest run ES modules as they are. */
+export const modules = { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
+
 /** Runs a command in the project's folder; resolves to its exit code. Output goes where `stdio` says. */
 export const run = (command, args, { env = {}, stdio = 'inherit', cwd = root } = {}) =>
   new Promise((done) => {

@@ -1,7 +1,15 @@
 // npm test: every stage in order, up to the first that fails; the last line counts.
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuilt, ensureChromium, ensureInstalled, root, run, withProgress } from './lib.mjs';
+import {
+  ensureBuilt,
+  ensureChromium,
+  ensureInstalled,
+  modules,
+  root,
+  run,
+  withProgress,
+} from './lib.mjs';
 
 process.chdir(root);
 const reports = join(root, '.cache', 'reports');
@@ -28,10 +36,10 @@ function countPlaywright(file) {
   failed += stats.unexpected;
 }
 
-const jest = (config, file, env) => async () => {
+const jest = (config, file) => async () => {
   const code = await npx(
     ['jest', '--config', config, '--json', `--outputFile=${join(reports, file)}`],
-    env,
+    modules,
   );
   countJest(file);
   return code;
@@ -42,12 +50,7 @@ const stages = [
   ['Lint', () => npmRun('lint')],
   ['Type check', () => npmRun('typecheck')],
   ['Unit tests of core and server', jest('jest.config.mjs', 'core.json')],
-  [
-    'Unit tests of the interface',
-    jest('web/jest.config.mjs', 'web.json', {
-      NODE_OPTIONS: '--experimental-vm-modules --no-warnings',
-    }),
-  ],
+  ['Unit tests of the interface', jest('web/jest.config.mjs', 'web.json')],
   ['Build', async () => (await ensureBuilt(), 0)],
   [
     'Browser tests',

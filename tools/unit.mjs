@@ -1,11 +1,10 @@
-// npm run test:unit: Jest over core and server, then over the interface, which needs Node's ES modules.
-import { run } from './lib.mjs';
+// npm run test:unit: Jest over core and server, then over the interface.
+import { modules, run } from './lib.mjs';
 
 const args = process.argv.slice(2);
-const plain = await run('npx', ['--no-install', 'jest', '--config', 'jest.config.mjs', ...args]);
-if (plain !== 0) process.exit(plain);
-process.exit(
-  await run('npx', ['--no-install', 'jest', '--config', 'web/jest.config.mjs', ...args], {
-    env: { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
-  }),
-);
+for (const config of ['jest.config.mjs', 'web/jest.config.mjs']) {
+  const code = await run('npx', ['--no-install', 'jest', '--config', config, ...args], {
+    env: modules,
+  });
+  if (code !== 0) process.exit(code);
+}

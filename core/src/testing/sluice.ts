@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import document from '../../../library/instruments/oxbow-sluice.json';
+import document from '../../../library/instruments/oxbow-sluice.json' with { type: 'json' };
 import {
   type Control,
   type Instrument,
