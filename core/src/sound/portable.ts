@@ -85,8 +85,9 @@ export const tanTurns = (turns: number): number => sinTurns(turns) / cosTurns(tu
 /** e to the power of x. */
 export const exp = (x: number): number => exp2(x * 1.4426950408889634);
 
-/** Logarithm to base 2 of x above 0, to within 1e-14. Source: series of the inverse hyperbolic tangent. */
+/** Logarithm to base 2 of x above 0 (as Math.log2 elsewhere), to within 1e-14. Source: series of the inverse hyperbolic tangent. */
 export function log2(x: number): number {
+  if (!(x > 0) || x === Infinity) return x === 0 ? -Infinity : x > 0 ? Infinity : NaN;
   let whole = 0;
   let m = x;
   while (m >= 1.4142135623730951) {

@@ -5,8 +5,9 @@ const POINTS = 2048;
 const TABLE = new Float64Array(POINTS + 2);
 for (let i = 0; i <= POINTS + 1; i++) TABLE[i] = exp2(i / POINTS);
 
-/** @param x -1000..1000 */
-export function exp2Quick(x: number): number {
+/** Beyond 1000 either way it stays where it is there; no number gives no number. */
+export function exp2Quick(exponent: number): number {
+  const x = exponent > 1000 ? 1000 : exponent < -1000 ? -1000 : exponent;
   const whole = Math.floor(x);
   const at = (x - whole) * POINTS;
   const i = at | 0;

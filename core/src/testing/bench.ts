@@ -2,7 +2,7 @@ import type { ModuleKind } from '../circuit/catalogue';
 import { moduleSpec } from '../circuit/catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
 import type { TimedNote } from '../sequence/phrase';
-import { createEngine } from '../sound/engine';
+import { createEngine, type EngineOptions } from '../sound/engine';
 import { BLOCK } from '../sound/kernel';
 
 /** Modules on a test bench: `id: [kind, parameters]`, and wires as `from.port > to.port`. */
@@ -39,11 +39,12 @@ export function record(
   graph: Graph,
   port: string,
   seconds: number,
-  { sampleRate = 48000, notes = [held(69)], seed = 1 } = {},
+  { sampleRate = 48000, notes = [held(69)], ...more }: Partial<EngineOptions> = {},
+  lane = 0,
 ): Float64Array {
-  const engine = createEngine(graph, { sampleRate, notes, seed });
+  const engine = createEngine(graph, { sampleRate, notes, ...more });
   const [node = '', name = ''] = port.split('.');
-  const buffer = engine.port(node, name);
+  const buffer = engine.port(node, name, lane);
   const length = Math.round(seconds * sampleRate);
   const out = new Float64Array(length);
   for (let at = 0; at < length; at += BLOCK) {
@@ -52,4 +53,57 @@ export function record(
     out.set(buffer.subarray(0, n), at);
   }
   return out;
+}
+
+/** What a module makes of a single sample of 1 mV, in its ports' volts: its small-signal impulse response. */
+export function impulseResponse(
+  kind: ModuleKind,
+  params: Record<string, number | string>,
+  seconds: number,
+  sampleRate = 48000,
+): Float64Array {
+  const click = new Float32Array([1e-4]);
+  const graph = benchGraph(
+    { source: ['external'], m: [kind, params], out: ['output'] },
+    ['source.out > m.in', 'm.out > out.in'],
+    'out',
+  );
+  return record(graph, 'm.out', seconds, { sampleRate, notes: [], external: [click, click] });
+}
+
+/** Amplitude of a sound at a frequency in Hz: the magnitude of its Fourier transform there. */
+export function amplitudeAt(sound: ArrayLike<number>, hz: number, sampleRate = 48000): number {
+  let [re, im] = [0, 0];
+  const step = (2 * Math.PI * hz) / sampleRate;
+  for (let i = 0; i < sound.length; i++) {
+    re += sound[i]! * Math.cos(step * i);
+    im += sound[i]! * Math.sin(step * i);
+  }
+  return Math.hypot(re, im);
+}
+
+/** Frequency in Hz at which a function of frequency is highest, between two others, to 0.1 cents. */
+export function peakBetween(f: (hz: number) => number, low: number, high: number): number {
+  // Golden section over the logarithm.
+  const ratio = (Math.sqrt(5) - 1) / 2;
+  let [a, b] = [Math.log2(low), Math.log2(high)];
+  while (b - a > 1e-4) {
+    const c = b - ratio * (b - a);
+    const d = a + ratio * (b - a);
+    if (f(2 ** c) > f(2 ** d)) b = d;
+    else a = c;
+  }
+  return 2 ** ((a + b) / 2);
+}
+
+/** Frequency in Hz by counting the periods of a sound between its first and last rise through nothing. */
+export function countedHz(sound: ArrayLike<number>, sampleRate = 48000): number {
+  let [count, first, last] = [0, 0, 0];
+  for (let i = 0; i < sound.length - 1; i++) {
+    if (sound[i]! < 0 && sound[i + 1]! >= 0) {
+      last = i + sound[i]! / (sound[i]! - sound[i + 1]!);
+      if (count++ === 0) first = last;
+    }
+  }
+  return ((count - 1) * sampleRate) / (last - first);
 }

@@ -27,7 +27,7 @@ export const filters = {
   'low-pass-18': {
     summary:
       'Three-pole low-pass, 18 dB an octave; keeps its bass; whistles from resonance 0.91 on.',
-    equation: `${CUTOFF}; H = 1/((s + 1)(s^2 + k s + 1)), k = 1 - 1.1 resonance, plus 0.4 (band/5)^2 for what is loud; with no resonance a Butterworth`,
+    equation: `${CUTOFF}; H = 1/((s + 1)(s^2 + k s + 1)), k = 1 - 1.1 resonance, plus 0.1 (band^2 + low^2)/25 for what is loud; with no resonance a Butterworth`,
     source: `${ZDF}, chapter 4`,
     ...lowPass,
   },
@@ -43,7 +43,7 @@ export const filters = {
   diode: {
     summary:
       'Four-pole ladder of coupled stages, overloads to one side first, whistles early: from resonance 0.8 on.',
-    equation: `${CUTOFF}; H = 1/(T4(1 + s/sqrt(2)) + k) with T4 the fourth Chebyshev polynomial: poles at -sqrt(2) (1 - cos((2j - 1) pi/8)) fc; k = 21.25 resonance, whistle at 17; u saturates around a bias of 0.4: s(u + b) - s(b), s(x) = x/sqrt(1 + x^2), 5 V`,
+    equation: `${CUTOFF}; H = 1/(T4(1 + s/sqrt(2)) + k) with T4 the fourth Chebyshev polynomial: poles at -sqrt(2) (1 - cos((2j - 1) pi/8)) fc; k = 17 resonance/0.8, whistle at 17, beyond it 17 (1 + (resonance - 0.8)/2); what comes in overloads around a bias, s(u + 0.4) - s(0.4), s(x) = x/sqrt(1 + x^2), u = in/5 V; the loop saturates at 20 V as in low-pass-24`,
     source: `${ZDF}, chapter 5 (diode ladder): the coupled stages written as four real poles`,
     ...lowPass,
   },

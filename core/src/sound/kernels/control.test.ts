@@ -3,7 +3,7 @@ import type { TimedNote } from '../../sequence/phrase';
 
 const RATE = 48000;
 const envelope = (
-  params: Record<string, number>,
+  params: Record<string, number | string>,
   notes: TimedNote[],
   seconds: number,
   strokes = 'each',
@@ -69,6 +69,57 @@ describe('envelope', () => {
   });
 });
 
+describe('kinds of envelope', () => {
+  it.each([0.01, 0.2])('linear stages of %p s end after their time, in a straight line', (time) => {
+    const out = envelope(
+      { attack: time, decay: time, sustain: 40, release: time, curve: 'linear' },
+      [held(60, 3 * time)],
+      5 * time,
+    );
+    const n = Math.round(time * RATE);
+    expect(out[n - 1]).toBe(5);
+    expect(out[n / 2 - 1]).toBeCloseTo(2.5, 6);
+    expect(out[2 * n - 1]).toBeCloseTo(2, 9);
+    expect(out[1.5 * n - 1]).toBeCloseTo(3.5, 6);
+    expect(out[4 * n - 1]).toBe(0);
+    expect(out[3.5 * n - 1]).toBeCloseTo(1, 6);
+  });
+
+  it('waits for its delay, and holds', () => {
+    const out = envelope(
+      { delay: 0.1, attack: 0.01, hold: 0.2, decay: 0.01, sustain: 0, curve: 'linear' },
+      [held(60, 1)],
+      0.5,
+    );
+    const first = out.findIndex((v) => v > 0);
+    expect(Math.abs(first - 0.1 * RATE)).toBeLessThanOrEqual(1);
+    expect(out[Math.round(0.3 * RATE)]).toBe(5);
+    expect(out[Math.round(0.325 * RATE)]).toBe(0);
+  });
+
+  it('ad runs through whatever the gate does; cycle goes on while it is open', () => {
+    const once = { attack: 0.1, decay: 0.1, curve: 'linear' };
+    const ad = envelope({ ...once, mode: 'ad' }, [held(60, 0.02)], 0.4);
+    expect(ad[Math.round(0.1 * RATE) - 1]).toBe(5);
+    expect(ad[Math.round(0.2 * RATE)]).toBe(0);
+    const cycle = envelope(
+      { ...once, sustain: 0, release: 0.01, mode: 'cycle' },
+      [held(60, 1)],
+      1.2,
+    );
+    for (const n of [0, 1, 2, 3])
+      expect(cycle[Math.round((0.1 + 0.2 * n) * RATE) - 1]).toBeCloseTo(5, 2);
+    expect(Math.max(...cycle.subarray(1.05 * RATE))).toBe(0);
+  });
+
+  it('begins from nothing when told to', () => {
+    const notes = [held(60, 0.4), held(62, 0.4, 0.2)];
+    const params = { attack: 0.05, decay: 0.05, sustain: 80, retrigger: 'from-zero' };
+    const out = envelope(params, notes, 0.3);
+    expect(out[Math.round(0.2 * RATE)]).toBeLessThan(0.1);
+  });
+});
+
 describe('low frequency oscillator', () => {
   const lfo = (
     params: Record<string, number | string>,
@@ -113,6 +164,43 @@ describe('low frequency oscillator', () => {
     for (const level of levels) expect(level.size).toBe(1);
     expect(new Set(levels.map((l) => [...l][0])).size).toBe(8);
     expect(lfo({ shape: 'random', rate: 4 }, 2)).toEqual(out);
+  });
+
+  it('is tied to the tempo: 8 bars at 132 bpm take 14.545 s, without drift in ten minutes', () => {
+    const graph = benchGraph(
+      { lfo: ['lfo', { shape: 'ramp-up', clock: 'tempo', beats: 32 }], out: ['output'] },
+      [],
+      'out',
+    );
+    const out = record(graph, 'lfo.out', 600, { sampleRate: 8000, tempo: 132 });
+    for (const n of [1, 10, 41]) {
+      const at = Math.ceil((n * 32 * 60 * 8000) / 132);
+      expect(out[at - 1]! - out[at]!).toBeGreaterThan(9.9);
+    }
+  });
+
+  it('smooth random passes no faster than its cycle lets it, and goes through its levels', () => {
+    const out = lfo({ shape: 'smooth', rate: 4 }, 4);
+    let steepest = 0;
+    for (let i = 1; i < out.length; i++)
+      steepest = Math.max(steepest, Math.abs(out[i]! - out[i - 1]!));
+    expect(steepest).toBeLessThan((10 * Math.PI * 4) / 2 / 8000 + 1e-6);
+    expect(Math.max(...out) - Math.min(...out)).toBeGreaterThan(2);
+  });
+
+  it('starts anew with the key, runs once, waits for its delay, fades out', () => {
+    const notes = [held(60, 1, 0.13)];
+    const from = Math.round(0.13 * 8000);
+    expect(lfo({ shape: 'ramp-up', rate: 3, reset: 'key' }, 0.5, notes)[from]).toBeCloseTo(-5, 2);
+    const once = lfo({ shape: 'ramp-up', rate: 10, run: 'once' }, 0.6, notes);
+    expect(once[from + 799]).toBeCloseTo(5, 1);
+    expect(once.at(-1)).toBeCloseTo(5, 3);
+    const late = lfo({ shape: 'square', rate: 50, delay: 0.2 }, 0.6, notes);
+    expect(Math.max(...late.subarray(0, from + 1590))).toBe(0);
+    expect(Math.max(...late.subarray(from + 1610))).toBe(5);
+    const out = lfo({ shape: 'square', rate: 50, fade: 0.2, 'fade-kind': 'out' }, 0.6, notes);
+    expect(Math.abs(out[from + 10]!)).toBeGreaterThan(4.9);
+    expect(Math.abs(out[from + 1610]!)).toBe(0);
   });
 
   it('fades in after the stroke', () => {

@@ -1,132 +1,210 @@
-import { fundamentalOf } from '../../measure/pitch';
-import { benchGraph, record } from '../../testing/bench';
 import type { ModuleKind } from '../../circuit';
-import { ladderLoopGain } from './ladders';
+import {
+  amplitudeAt,
+  benchGraph,
+  countedHz,
+  impulseResponse,
+  peakBetween,
+  record,
+} from '../../testing/bench';
+import { diodeLoopGain, diodePoles, ladderLoopGain, threePoleDamping } from './ladders';
 import { twoPoleDamping } from './two-pole';
 
 const RATE = 48000;
+type Complex = readonly [number, number];
+const times = (a: Complex, b: Complex): Complex => [
+  a[0] * b[0] - a[1] * b[1],
+  a[0] * b[1] + a[1] * b[0],
+];
+const plus = (a: Complex, b: number): Complex => [a[0] + b, a[1]];
+const size = (a: Complex): number => Math.hypot(a[0], a[1]);
 
-/** Gain in dB of a filter for a quiet sine, measured over whole periods once it has settled. */
-function gainAt(kind: ModuleKind, params: Record<string, number>, hz: number): number {
-  const interval = 12 * Math.log2(hz / 440);
-  const graph = benchGraph(
-    {
-      keys: ['keyboard'],
-      osc: ['oscillator', { wave: 'sine', interval }],
-      quiet: ['attenuator', { gain: 0.01 }],
-      filter: [kind, params],
-      out: ['output'],
-    },
-    [
-      'keys.pitch1 > osc.pitch',
-      'osc.out > quiet.in',
-      'quiet.out > filter.in',
-      'filter.out > out.in',
-    ],
-    'out',
-  );
-  const seconds = Math.max(0.4, 60 / hz);
-  const from = Math.round(RATE * seconds * 0.5);
-  const periods = Math.floor((seconds * 0.5 - 0.01) * hz);
-  const length = Math.round((periods * RATE) / hz);
-  const amplitude = (samples: Float64Array): number => {
-    let [re, im] = [0, 0];
-    for (let i = 0; i < length; i++) {
-      const angle = (2 * Math.PI * hz * i) / RATE;
-      re += samples[from + i]! * Math.cos(angle);
-      im += samples[from + i]! * Math.sin(angle);
+/** Magnitudes of the analogue prototypes at w = f/fc, by resonance. */
+const prototypes: Record<string, (w: number, resonance: number) => number> = {
+  'low-pass-12': (w, r) => 1 / Math.hypot(1 - w * w, twoPoleDamping(r) * w),
+  'low-pass-18': (w, r) => 1 / size(times([1, w], [1 - w * w, threePoleDamping(r) * w])),
+  'low-pass-24': (w, r) => {
+    const two = times([1, w], [1, w]);
+    return 1 / size(plus(times(two, two), ladderLoopGain(r)));
+  },
+  diode: (w, r) => {
+    const all = diodePoles.reduce<Complex>((h, p) => times(h, [1, w / p]), [1, 0]);
+    return 1 / size(plus(all, diodeLoopGain(r)));
+  },
+};
+const kinds = Object.keys(prototypes) as ModuleKind[];
+const db = (ratio: number): number => 20 * Math.log10(ratio);
+const response = (kind: ModuleKind, cutoff: number, resonance: number, seconds = 0.4) => {
+  const sound = impulseResponse(kind, { cutoff, resonance }, seconds);
+  return (hz: number): number => amplitudeAt(sound, hz) / 1e-3;
+};
+
+describe('level at the cutoff is within 0.25 dB of the prototype', () => {
+  it.each(kinds)('%s, 40 Hz to 12 kHz', (kind) => {
+    for (const resonance of [0, 0.4, 0.7]) {
+      for (const cutoff of [40, 333, 1000, 5000, 12000]) {
+        const found = db(response(kind, cutoff, resonance)(cutoff));
+        const wanted = db(prototypes[kind]!(1, resonance));
+        expect(Math.abs(found - wanted)).toBeLessThan(0.25);
+      }
     }
-    return Math.hypot(re, im);
-  };
-  const put = amplitude(record(graph, 'quiet.out', seconds));
-  const got = amplitude(record(graph, 'filter.out', seconds));
-  return 20 * Math.log10(got / put);
-}
+  });
 
-describe('level at the cutoff', () => {
-  it.each([40, 400, 4000, 12000])('two poles at %p Hz: -3.01 dB', (cutoff) => {
-    expect(Math.abs(gainAt('low-pass-12', { cutoff, resonance: 0 }, cutoff) + 3.01)).toBeLessThan(
-      0.1,
-    );
-  });
-  it.each([40, 400, 4000, 12000])('four poles at %p Hz: -12.04 dB', (cutoff) => {
-    expect(Math.abs(gainAt('low-pass-24', { cutoff, resonance: 0 }, cutoff) + 12.04)).toBeLessThan(
-      0.1,
-    );
-  });
-  it('high-pass at 400 Hz: -3.01 dB', () => {
-    expect(Math.abs(gainAt('high-pass-12', { cutoff: 400 }, 400) + 3.01)).toBeLessThan(0.1);
+  it('is -3.01, -3.01 and -12.04 dB with no resonance', () => {
+    for (const [kind, level] of [
+      ['low-pass-12', -3.01],
+      ['low-pass-18', -3.01],
+      ['low-pass-24', -12.04],
+    ] as const) {
+      expect(db(response(kind, 500, 0)(500))).toBeCloseTo(level, 1);
+    }
   });
 });
 
-describe('slope against the analogue prototype, two octaves above the cutoff', () => {
-  const two = (w: number): number => -10 * Math.log10((1 - w * w) ** 2 + 2 * w * w);
-  const four = (w: number): number => -80 * Math.log10(Math.hypot(1, w));
-  it.each([100, 1000])('cutoff %p Hz', (cutoff) => {
-    for (const w of [1.5, 2, 3, 4]) {
-      expect(
-        Math.abs(gainAt('low-pass-12', { cutoff, resonance: 0 }, w * cutoff) - two(w)),
-      ).toBeLessThan(1);
-      expect(
-        Math.abs(gainAt('low-pass-24', { cutoff, resonance: 0 }, w * cutoff) - four(w)),
-      ).toBeLessThan(1);
+describe('slope', () => {
+  it.each(kinds)('%s is within 1 dB of the prototype two octaves above, to 1 kHz', (kind) => {
+    for (const cutoff of [60, 250, 1000]) {
+      const at = response(kind, cutoff, 0.3);
+      for (const w of [1.5, 2, 3, 4]) {
+        expect(Math.abs(db(at(w * cutoff)) - db(prototypes[kind]!(w, 0.3)))).toBeLessThan(1);
+      }
     }
   });
 });
 
 describe('resonance', () => {
-  it('raises the two-pole filter at its cutoff by Q', () => {
-    const resonance = 0.8;
-    const q = 1 / twoPoleDamping(resonance);
-    expect(gainAt('low-pass-12', { cutoff: 500, resonance }, 500)).toBeCloseTo(
-      20 * Math.log10(q),
-      1,
-    );
-    expect(twoPoleDamping(0)).toBeCloseTo(Math.SQRT2, 12);
-    expect(1 / twoPoleDamping(1)).toBeCloseTo(25, 9);
-  });
-
-  it('takes bass from the ladder: the passband falls by 1/(1+k)', () => {
-    const k = ladderLoopGain(0.5);
-    expect(gainAt('low-pass-24', { cutoff: 4000, resonance: 0.5 }, 50)).toBeCloseTo(
-      -20 * Math.log10(1 + k),
-      1,
-    );
-  });
-
-  it.each([60, 440, 2000, 8000])(
-    'lets the ladder whistle at its cutoff of %p Hz, within 3 cents',
-    (cutoff) => {
-      const graph = benchGraph(
-        { filter: ['low-pass-24', { cutoff, resonance: 1 }], out: ['output'] },
-        ['filter.out > out.in'],
-        'out',
+  it.each([
+    ['low-pass-12', 1],
+    ['low-pass-18', 0.87],
+    ['low-pass-24', 0.9],
+    ['diode', 0.795],
+    ['state-variable', 1],
+  ] as [ModuleKind, number][])('%s peaks within 3 cents of the prototype', (kind, resonance) => {
+    for (const cutoff of [40, 220, 1500, 6000, 12000]) {
+      const seconds = Math.min(4, 60 / cutoff + 0.3);
+      const found = peakBetween(
+        response(kind, cutoff, resonance, seconds),
+        0.9 * cutoff,
+        1.1 * cutoff,
       );
-      const sound = record(graph, 'filter.out', 3).subarray(2.5 * RATE);
-      expect(Math.max(...sound)).toBeGreaterThan(0.5);
-      expect(Math.max(...sound)).toBeLessThan(20);
-      const from = sound.subarray(0, 8000);
-      const found = fundamentalOf(from, RATE, cutoff * 0.7, cutoff * 1.4)!;
-      // The finder itself is coarse for short periods: count crossings there.
-      let [count, first, last] = [0, 0, 0];
-      for (let i = 0; i < sound.length - 1; i++) {
-        if (sound[i]! < 0 && sound[i + 1]! >= 0) {
-          last = i + sound[i]! / (sound[i]! - sound[i + 1]!);
-          if (count++ === 0) first = last;
-        }
-      }
-      const counted = ((count - 1) * RATE) / (last - first);
-      expect(Math.abs(1200 * Math.log2(counted / cutoff))).toBeLessThan(3);
-      expect(Math.abs(1200 * Math.log2(found / counted))).toBeLessThan(30);
-    },
-  );
+      const prototype = prototypes[kind] ?? prototypes['low-pass-12']!;
+      const wanted = cutoff * peakBetween((w) => prototype(w, resonance), 0.9, 1.1);
+      expect(Math.abs(1200 * Math.log2(found / wanted))).toBeLessThan(3);
+    }
+  });
 
-  it('does not whistle below a loop gain of 4', () => {
+  it('of the two-pole filters reaches Q 25', () =>
+    expect(response('low-pass-12', 440, 1, 3)(440)).toBeCloseTo(25, 1));
+
+  it('takes bass from the ladder, and `bass` gives it back', () => {
+    const bassOf = (bass: number): number =>
+      amplitudeAt(impulseResponse('low-pass-24', { cutoff: 4000, resonance: 0.5, bass }, 1), 30) /
+      1e-3;
+    expect(bassOf(0)).toBeCloseTo(1 / (1 + ladderLoopGain(0.5)), 3);
+    expect(bassOf(100)).toBeCloseTo(1, 2);
+  });
+});
+
+describe('whistle', () => {
+  const whistle = (kind: ModuleKind, cutoff: number, resonance = 1, seconds = 3): Float64Array => {
     const graph = benchGraph(
-      { filter: ['low-pass-24', { cutoff: 440, resonance: 0.9 }], out: ['output'] },
+      { filter: [kind, { cutoff, resonance }], out: ['output'] },
       ['filter.out > out.in'],
       'out',
     );
-    expect(Math.max(...record(graph, 'filter.out', 2).subarray(RATE))).toBeLessThan(0.01);
+    return record(graph, 'filter.out', seconds).subarray((seconds - 0.5) * RATE);
+  };
+
+  it.each(['low-pass-18', 'low-pass-24', 'diode'] as ModuleKind[])(
+    '%s is within 3 cents of its cutoff from 40 Hz to 8 kHz',
+    (kind) => {
+      for (const cutoff of [40, 110, 440, 2000, 8000]) {
+        const sound = whistle(kind, cutoff, 1, cutoff < 100 ? 12 : 4);
+        expect(Math.max(...sound)).toBeGreaterThan(0.5);
+        expect(Math.max(...sound)).toBeLessThanOrEqual(20);
+        expect(Math.abs(1200 * Math.log2(countedHz(sound) / cutoff))).toBeLessThan(3);
+      }
+    },
+  );
+
+  it('can be played: tracking at 100 % follows the keys', () => {
+    const graph = benchGraph(
+      {
+        keys: ['keyboard'],
+        filter: ['low-pass-24', { cutoff: 261.6256, resonance: 1, track: 100 }],
+        out: ['output'],
+      },
+      ['keys.pitch1 > filter.pitch', 'filter.out > out.in'],
+      'out',
+    );
+    const sound = record(graph, 'filter.out', 2, {
+      notes: [{ start: 0, duration: 9, note: 76, velocity: 90 }],
+    });
+    expect(Math.abs(1200 * Math.log2(countedHz(sound.subarray(RATE)) / 659.2551))).toBeLessThan(3);
+  });
+
+  it.each([
+    ['low-pass-18', 0.9],
+    ['low-pass-24', 0.9],
+    ['diode', 0.79],
+  ] as [ModuleKind, number][])('%s does not below resonance %p', (kind, resonance) =>
+    expect(Math.max(...whistle(kind, 440, resonance))).toBeLessThan(1e-3),
+  );
+});
+
+describe('kinds of two-pole filter', () => {
+  const at = (params: Record<string, number | string>, hz: number): number =>
+    amplitudeAt(impulseResponse('state-variable', { cutoff: 1000, ...params }, 0.5), hz) / 1e-3;
+
+  it.each([
+    ['low', 1, Math.SQRT1_2, 0],
+    ['high', 0, Math.SQRT1_2, 1],
+    ['band', 0, 1, 0],
+    ['notch', 1, 0, 1],
+  ])('%s', (mode, low, middle, high) => {
+    expect(at({ mode }, 10)).toBeCloseTo(low, 1);
+    expect(at({ mode }, 1000)).toBeCloseTo(middle, 2);
+    expect(at({ mode }, 20000)).toBeCloseTo(high, 1);
+  });
+
+  it('morphs from low over band to high', () => {
+    for (const [morph, mode] of [
+      [0, 'low'],
+      [0.5, 'band'],
+      [1, 'high'],
+    ] as const) {
+      for (const hz of [200, 1000, 5000])
+        expect(at({ mode: 'morph', morph }, hz)).toBeCloseTo(at({ mode }, hz), 6);
+    }
+  });
+
+  it('in series multiply, side by side add up to half', () => {
+    const pair = (routing: string, hz: number): number =>
+      amplitudeAt(
+        impulseResponse('filter-pair', { routing, cutoff1: 500, cutoff2: 500 }, 0.5),
+        hz,
+      ) / 1e-3;
+    expect(db(pair('series', 500))).toBeCloseTo(-6.02, 1);
+    expect(db(pair('parallel', 500))).toBeCloseTo(-3.01, 1);
+  });
+
+  it('high-pass stands 3 dB down at its cutoff', () =>
+    expect(
+      db(amplitudeAt(impulseResponse('high-pass-12', { cutoff: 700 }, 0.5), 700) / 1e-3),
+    ).toBeCloseTo(-3.01, 1));
+});
+
+describe('bank and tilt', () => {
+  it('lets a band through alone', () => {
+    const off = Object.fromEntries(Array.from({ length: 10 }, (_, i) => [`band${i + 1}`, 0]));
+    const sound = impulseResponse('bank', { ...off, band6: 1 }, 0.5);
+    expect(amplitudeAt(sound, 1000) / 1e-3).toBeCloseTo(1, 2);
+    expect(db(amplitudeAt(sound, 100) / 1e-3)).toBeLessThan(-22);
+  });
+
+  it('tilts by as much up as down', () => {
+    const sound = impulseResponse('tilt', { pivot: 640, tilt: 6 }, 0.5);
+    expect(db(amplitudeAt(sound, 10) / 1e-3)).toBeCloseTo(-6, 1);
+    expect(db(amplitudeAt(sound, 20000) / 1e-3)).toBeCloseTo(6, 1);
   });
 });

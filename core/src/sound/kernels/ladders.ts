@@ -79,20 +79,29 @@ export function lowPass24(context: KernelContext): Kernel {
   };
 }
 
-/** Loop gain at which the diode ladder whistles, and how much more full resonance has. */
+/** Loop gain at which the diode ladder whistles. */
 export const DIODE_WHISTLE = 17;
-const DIODE_GAIN = 1.25 * DIODE_WHISTLE;
-/** Loop gain of the diode ladder. */
-export const diodeLoopGain = (resonance: number): number => DIODE_GAIN * resonance;
+const DIODE_EARLY = 0.8;
+
+/** Loop gain of the diode ladder: up to the whistle at 0.8 of its travel, then on more slowly, to a tenth more. */
+export const diodeLoopGain = (resonance: number): number =>
+  resonance < DIODE_EARLY
+    ? (DIODE_WHISTLE * resonance) / DIODE_EARLY
+    : DIODE_WHISTLE * (1 + 0.5 * (resonance - DIODE_EARLY));
+
+/** Level in V and bias of its input stage, and level at which its loop saturates. */
 const DIODE_VOLTS = 5;
 const BIAS = 0.4;
+const DIODE_LOOP = 20;
+const DIODE_CLIPS = 9 * DIODE_LOOP * DIODE_LOOP;
 
 /** Poles of four coupled stages as multiples of the frequency at which they turn by half a cycle. */
 export const diodePoles = [1, 3, 5, 7].map((j) => Math.SQRT2 * (1 - cosTurns(j / 16)));
 
 /**
  * Ladder of four coupled stages, H = 1/T4(1 + s/(sqrt(2) wc)) with the Chebyshev polynomial T4: real poles, here one
- * behind the other. Its phase turns by half a cycle at the cutoff, where H is -1/17. Saturates around a bias.
+ * behind the other. Its phase turns by half a cycle at the cutoff, where H is -1/17. What comes in overloads to one side
+ * first; the loop itself saturates evenly, so that the whistle stays in tune.
  */
 export function diode(context: KernelContext): Kernel {
   const input = context.input('in');
@@ -110,9 +119,10 @@ export function diode(context: KernelContext): Kernel {
     process(from, to) {
       cutoff.fill(from, to);
       const gains = cutoff.values;
-      const kSlope = DIODE_GAIN * resonance.slope;
-      const k0 = DIODE_GAIN * resonance.was;
-      const hiss = k0 >= DIODE_WHISTLE || DIODE_GAIN * resonance.value >= DIODE_WHISTLE ? HISS : 0;
+      const k0 = diodeLoopGain(resonance.was);
+      const kSlope = (diodeLoopGain(resonance.value) - k0) / 64;
+      const hiss =
+        k0 >= DIODE_WHISTLE || diodeLoopGain(resonance.value) >= DIODE_WHISTLE ? HISS : 0;
       let s1 = S[0]!;
       let s2 = S[1]!;
       let s3 = S[2]!;
@@ -136,11 +146,17 @@ export function diode(context: KernelContext): Kernel {
         held = a2 * held + (1 - a2) * s2;
         held = a3 * held + (1 - a3) * s3;
         held = a4 * held + (1 - a4) * s4;
-        let x = input[i]!;
+        const w = input[i]! / DIODE_VOLTS + BIAS;
+        let x = steep * (w / Math.sqrt(1 + w * w) - rest);
         if (hiss !== 0) x += hiss * (random.next() - 0.5);
         const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
-        const w = u / DIODE_VOLTS + BIAS;
-        const driven = steep * (w / Math.sqrt(1 + w * w) - rest);
+        const q = u * u;
+        const driven =
+          q < DIODE_CLIPS
+            ? (u * (DIODE_CLIPS * 3 + q)) / (DIODE_CLIPS * 3 + 9 * q)
+            : u > 0
+              ? DIODE_LOOP
+              : -DIODE_LOOP;
         const y1 = s1 + a1 * (driven - s1);
         const y2 = s2 + a2 * (y1 - s2);
         const y3 = s3 + a3 * (y2 - s3);
@@ -162,8 +178,8 @@ export function diode(context: KernelContext): Kernel {
 /** Damping of the three-pole filter's resonant pair: 1, a Butterworth, with no resonance; below 0 it whistles. */
 export const threePoleDamping = (resonance: number): number => 1 - 1.1 * resonance;
 
-/** How much a swing of 5 V in the resonant pair damps it. */
-const RESTRAINT = 0.4;
+/** How much a swing of 5 V in the resonant pair damps it: full resonance whistles at 5 V. */
+const RESTRAINT = 0.1;
 
 /** Three-pole low-pass: one pole, then a resonant pair whose damping grows with its level. */
 export function lowPass18(context: KernelContext): Kernel {
@@ -190,9 +206,8 @@ export function lowPass18(context: KernelContext): Kernel {
         if (hiss !== 0) x += hiss * (random.next() - 0.5);
         const y = s0 + (g / (1 + g)) * (x - s0);
         s0 = 2 * y - s0;
-        // Damping by level through the state: bounded, and never late enough to bend the pitch.
-        const swing = s1 / 5;
-        const k = k0 + kSlope * i + RESTRAINT * swing * swing;
+        // A whistle is a rotation of the two states: their square sum stands still, and bends no pitch.
+        const k = k0 + kSlope * i + (RESTRAINT / 25) * (s1 * s1 + s2 * s2);
         const high = (y - (k + g) * s1 - s2) / (1 + g * (k + g));
         const band = g * high + s1;
         const low = g * band + s2;

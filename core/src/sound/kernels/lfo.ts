@@ -85,7 +85,10 @@ export function lfo(context: KernelContext): Kernel {
       const offset = phase.value / 100;
       setRate(steady);
       for (let i = from; i < to; i++) {
-        if (bent) setRate(steady * exp2Quick(rateIn[i]!));
+        if (bent) {
+          const fast = steady * exp2Quick(rateIn[i]!);
+          setRate(fast < 0.5 ? fast : 0.5);
+        }
         const now = gate[i]! > 2.5;
         if (now && S[At.open] === 0) {
           S[At.since] = 0;
@@ -107,9 +110,10 @@ export function lfo(context: KernelContext): Kernel {
         }
         let depth = 1;
         if (fading) {
-          const t = S[At.since]! < 0 ? 0 : (S[At.since]! - wait) / span;
-          const shown = t < 0 ? 0 : t > 1 ? 1 : fade.value > 0 ? t : 1;
-          depth = outwards ? (S[At.since]! < 0 ? 0 : 1 - shown) : shown;
+          const t = (S[At.since]! - wait) / span;
+          const shown = t < 0 ? 0 : t > 1 || fade.value <= 0 ? 1 : t;
+          // Before the first stroke there is nothing to fade.
+          depth = S[At.since]! < 0 ? 0 : outwards ? 1 - shown : shown;
         }
         out[i] = PEAK * depth * at(turns - whole);
       }

@@ -116,3 +116,71 @@ describe('tuning', () => {
     }
   });
 });
+
+describe('aliases under modulation at audio rate: 80 dB down', () => {
+  // Carrier and modulator share a divisor that the sample rate does not have: what is no multiple of it is an alias.
+  const common = 131;
+  const hzOf = (n: number): number => (n * common * RATE) / SIZE;
+  const worstOf = (found: Float64Array): number => {
+    let most = -Infinity;
+    let top = -Infinity;
+    for (let i = 20; i < (16000 * SIZE) / RATE; i++) {
+      const away = Math.abs(i - common * Math.round(i / common));
+      if (away === 0) top = Math.max(top, found[i]!);
+      if (away > 8) most = Math.max(most, found[i]!);
+    }
+    return most - top;
+  };
+  const semitones = (hz: number): number => 12 * Math.log2(hz / C4_HZ);
+  const modulated = (
+    params: Record<string, number | string>,
+    carrier: number,
+    modulator: number,
+    gain: number,
+    port: string,
+  ) =>
+    benchGraph(
+      {
+        keys: ['keyboard'],
+        m: ['oscillator', { wave: 'sine', interval: semitones(hzOf(modulator)) }],
+        depth: ['attenuator', { gain }],
+        c: ['oscillator', { interval: semitones(hzOf(carrier)), ...params }],
+        out: ['output'],
+      },
+      [
+        'keys.pitch1 > m.pitch',
+        'keys.pitch1 > c.pitch',
+        'm.out > depth.in',
+        `depth.out > c.${port}`,
+        'c.out > out.in',
+      ],
+      'out',
+    );
+
+  it.each([
+    ['saw', 10, 3],
+    ['saw', 7, 2],
+    ['pulse', 10, 3],
+  ])('linear FM of a %s', (wave, carrier, modulator) =>
+    expect(
+      worstOf(levels({}, modulated({ wave, 'fm-depth': 50 }, carrier, modulator, 0.5, 'fm'))),
+    ).toBeLessThan(-80),
+  );
+
+  it.each(['saw', 'triangle'])('exponential FM of a %s', (wave) => {
+    // The mean of 2^(v sin) lifts the carrier: by the modified Bessel function I0(v ln 2), here 1 + x^2/4 + x^4/64 + ...
+    const x = (5 * 0.03 * Math.LN2) ** 2 / 4;
+    const lifted = 12 * Math.log2(1 + x + x ** 2 / 4 + x ** 3 / 36);
+    const graph = modulated({ wave, fine: -100 * lifted }, 10, 3, 0.03, 'mod');
+    expect(worstOf(levels({}, graph))).toBeLessThan(-80);
+  });
+
+  it.each([
+    [10, 1],
+    [9, 2],
+  ])('width modulation of a pulse', (carrier, modulator) =>
+    expect(
+      worstOf(levels({}, modulated({ wave: 'pulse' }, carrier, modulator, 0.5, 'width'))),
+    ).toBeLessThan(-80),
+  );
+});
