@@ -47,7 +47,7 @@ export const edgesFrom = (graph: Graph, node: string, port?: string): Edge[] =>
 
 /**
  * Nodes ordered so that each stands behind what feeds it. Where a circle leaves no such order, the node that was
- * described first goes first: what closes the circle is then heard one block late.
+ * described first goes first: what closes the circle is then heard one sample late.
  */
 export function sortNodes(nodes: readonly GraphNode[], edges: readonly Edge[]): GraphNode[] {
   const waiting = new Map(nodes.map((n) => [n.id, n]));

@@ -27,9 +27,14 @@ export interface EngineOptions {
   after?: Engine;
 }
 
+interface Source {
+  buffer: Float64Array;
+  /** It comes round a circle: what it was a sample ago. */
+  late: boolean;
+}
 interface Mix {
   into: Float64Array;
-  from: Float64Array[];
+  from: Source[];
 }
 interface Step {
   mixes: Mix[];
@@ -154,6 +159,7 @@ export class Engine {
     node: GraphNode,
     edges: readonly Edge[],
     lanes: number,
+    places: ReadonlyMap<string, number>,
     options: EngineOptions,
   ): Step {
     const spec = moduleSpec(node.kind);
@@ -171,10 +177,13 @@ export class Engine {
         .filter((e) => e.to.node === node.id && e.to.port === port)
         .flatMap((e) => {
           const out = this.outputs.get(`${e.from.node}.${e.from.port}`)!;
-          return lane < 0 ? out : [out[Math.min(lane, out.length - 1)]!];
+          // Within a circle whoever does not come before comes a sample late.
+          const late = (places.get(e.from.node) ?? -1) >= places.get(node.id)!;
+          const buffers = lane < 0 ? out : [out[Math.min(lane, out.length - 1)]!];
+          return buffers.map((buffer): Source => ({ buffer, late }));
         });
       if (sources.length === 0) return new Float64Array(BLOCK);
-      if (sources.length === 1) return sources[0]!;
+      if (sources.length === 1 && !sources[0]!.late) return sources[0]!.buffer;
       const into = new Float64Array(BLOCK);
       mixes.push({ into, from: sources });
       return into;
@@ -237,13 +246,24 @@ function run(steps: readonly Step[], from: number, to: number): void {
 }
 
 function add({ into, from: sources }: Mix, from: number, to: number): void {
-  const a = sources[0]!;
-  const b = sources[1]!;
-  for (let i = from; i < to; i++) into[i] = a[i]! + b[i]!;
-  for (let s = 2; s < sources.length; s++) {
-    const more = sources[s]!;
-    for (let i = from; i < to; i++) into[i] = into[i]! + more[i]!;
+  const first = sources[0]!;
+  const second = sources[1];
+  if (second !== undefined && !first.late && !second.late) {
+    const a = first.buffer;
+    const b = second.buffer;
+    for (let i = from; i < to; i++) into[i] = a[i]! + b[i]!;
+  } else {
+    into.fill(0, from, to);
+    addOne(into, first, from, to);
+    if (second) addOne(into, second, from, to);
   }
+  for (let s = 2; s < sources.length; s++) addOne(into, sources[s]!, from, to);
+}
+
+function addOne(into: Float64Array, { buffer, late }: Source, from: number, to: number): void {
+  if (!late) for (let i = from; i < to; i++) into[i] = into[i]! + buffer[i]!;
+  // At the beginning of a block the end of the last one still stands there.
+  else for (let i = from; i < to; i++) into[i] = into[i]! + buffer[i > 0 ? i - 1 : BLOCK - 1]!;
 }
 
 /** A sync line into an oscillator that is not synced makes no circle of the two. */
