@@ -93,8 +93,9 @@ export class Engine {
       }
     }
     for (const group of inCircles(graph.nodes, edges)) {
+      const places = new Map(group.nodes.map((n, i) => [n.id, i]));
       const steps = group.nodes.map((node) =>
-        this.build(node, edges, lanes.get(node.id)!, options),
+        this.build(node, edges, lanes.get(node.id)!, places, options),
       );
       this.stages.push({ circle: group.circle, steps });
     }
