@@ -1,4 +1,4 @@
-import document from '../../../library/instruments/oxbow-sluice.json';
+import document from '../../../library/instruments/oxbow-sluice.json' with { type: 'json' };
 import { sluice } from '../testing/sluice';
 import { checkInstrument } from './check';
 import { type Instrument, instrumentSchema } from './schema';
@@ -45,6 +45,11 @@ describe('a definition that names what is not there', () => {
     ],
     ['a section', (c) => (c.controls[0]!.section = 'attic'), '/controls/0/section'],
     ['a port', (c) => (c.circuit.wires[0]!.from = 'keys.pitch9'), '/circuit/wires/0/from'],
+    [
+      'a reading as a signal',
+      (c) => (c.circuit.wires[0]!.from = 'filter.hz'),
+      '/circuit/wires/0/from',
+    ],
     ['a module kind', (c) => (c.circuit.modules[0]!.kind = 'oracle'), '/circuit/modules/0/kind'],
     [
       'a jack for a normal',

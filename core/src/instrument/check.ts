@@ -189,6 +189,8 @@ function checkWires(
     if (!spec) report(pointer, `There is no module "${module}".`);
     else if (!Object.hasOwn(spec[side], name)) {
       report(pointer, `"${module}" has no ${side === 'inputs' ? 'input' : 'output'} "${name}".`);
+    } else if (side === 'outputs' && name === 'hz') {
+      report(pointer, `"${port}" is a reading in Hz, not a voltage: it cannot be wired.`);
     }
   };
   instrument.circuit.wires.forEach((wire, i) => {

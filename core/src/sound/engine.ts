@@ -259,6 +259,12 @@ function add({ into, from: sources }: Mix, from: number, to: number): void {
     if (second) addOne(into, second, from, to);
   }
   for (let s = 2; s < sources.length; s++) addOne(into, sources[s]!, from, to);
+  // Signals end where the supply does.
+  for (let i = from; i < to; i++) {
+    const volts = into[i]!;
+    if (volts > 20) into[i] = 20;
+    else if (volts < -20) into[i] = -20;
+  }
 }
 
 function addOne(into: Float64Array, { buffer, late }: Source, from: number, to: number): void {

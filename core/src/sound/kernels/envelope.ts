@@ -210,7 +210,10 @@ export function envelope(context: KernelContext): Kernel {
         }
       }
       if (takes > 0) {
-        for (let k = from; k < to; k++) y[k] = y[k]! * (1 - takes * (1 - velocityIn[k]! / 5));
+        for (let k = from; k < to; k++) {
+          const v = velocityIn[k]! < 5 ? (velocityIn[k]! > 0 ? velocityIn[k]! : 0) : 5;
+          y[k] = y[k]! * (1 - takes * (1 - v / 5));
+        }
       }
     },
   };

@@ -188,7 +188,10 @@ export function amplifier(context: KernelContext): Kernel {
         y[i] = x[i]! * gain;
       }
       if (taken === 0) return;
-      for (let i = from; i < to; i++) y[i] = y[i]! * (1 - taken + (taken * velocity[i]!) / 5);
+      for (let i = from; i < to; i++) {
+        const v = velocity[i]! < 5 ? (velocity[i]! > 0 ? velocity[i]! : 0) : 5;
+        y[i] = y[i]! * (1 - taken + (taken * v) / 5);
+      }
     },
   };
 }

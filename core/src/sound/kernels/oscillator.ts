@@ -239,7 +239,7 @@ export function oscillator(context: KernelContext): Kernel {
             const d = wide + wideSlope * i + 0.1 * widthIn[i]!;
             S[At.duty] = d < 0 ? 0 : d > 1 ? 1 : d;
           }
-          const sync = synced ? syncIn[i]! : NO_SYNC;
+          const sync = synced && syncIn[i]! <= 1 ? syncIn[i]! : NO_SYNC;
           wrapped =
             sync >= 0 ? synchronise(sync, inc, bend) : advance(inc - 0.5 * bend, 0, inc, bend);
           value = noise ? 2 * random.next() - 1 : shape(S[At.phase]!);

@@ -18,7 +18,7 @@ export function sub(context: KernelContext): Kernel {
       for (let i = from; i < to; i++) {
         const now = ++S[2]!;
         const ago = connected ? sync[i]! : -1;
-        if (ago >= 0 && ++S[1]! >= every) {
+        if (ago >= 0 && ago <= 1 && ++S[1]! >= every) {
           S[1] = 0;
           S[0] = -S[0]!;
           addStep(ring, now, ago, 2 * S[0]);
