@@ -1,12 +1,14 @@
 // npm run build: server bundle, then the interface, then the published JSON Schemas.
 import { utimesSync } from 'node:fs';
 import { join } from 'node:path';
+import { buildAudio } from './build-audio.mjs';
 import { buildServer } from './build-server.mjs';
 import { fail, root, run } from './lib.mjs';
 
 process.chdir(root);
 try {
   await buildServer();
+  await buildAudio();
   const code = await run('npx', ['--no-install', 'ng', 'build'], {
     cwd: join(root, 'web'),
     env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },

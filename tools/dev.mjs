@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { context } from 'esbuild';
+import { audioOptions } from './build-audio.mjs';
 import { serverOptions } from './build-server.mjs';
 import { ensureInstalled, root } from './lib.mjs';
 
@@ -18,6 +19,8 @@ const restart = {
     });
   },
 };
+const audio = await context(audioOptions);
+await audio.watch();
 const web = spawn(
   'npx',
   ['--no-install', 'ng', 'build', '--watch', '--configuration', 'development'],
@@ -32,5 +35,6 @@ process.on('SIGINT', async () => {
   web.kill();
   server?.kill('SIGTERM');
   await watching.dispose();
+  await audio.dispose();
   process.exit(0);
 });

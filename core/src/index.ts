@@ -9,3 +9,4 @@ export * from './measure';
 export * from './rebuild';
 export * from './formats';
 export * from './panel';
+export * from './midi';

@@ -5,3 +5,5 @@ export * from './bounds';
 export * from './reach';
 export * from './prune';
 export * from './doctor';
+export * from './away';
+export * from './turns';

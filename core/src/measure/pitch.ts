@@ -1,17 +1,32 @@
 import FFT from 'fft.js';
 
+/** A pitch, and how sure it is: 1 repeats exactly, below 0.5 it is none. */
+export interface Pitch {
+  hz: number;
+  confidence: number;
+}
+
+/** Fundamental frequency in Hz; see `pitchOf`. */
+export const fundamentalOf = (
+  samples: ArrayLike<number>,
+  sampleRate: number,
+  lowest?: number,
+  highest?: number,
+): number | undefined => pitchOf(samples, sampleRate, lowest, highest)?.hz;
+
 /**
- * Fundamental frequency in Hz of a stretch of sound, by the normalised square difference; undefined when there is no
- * clear pitch between `lowest` and `highest`.
+ * Fundamental frequency of a stretch of sound, by the normalised square difference; undefined when there is no
+ * clear pitch between `lowest` and `highest`. The period is read off as many periods later as still repeat well: that
+ * many times more finely.
  * Source: P. McLeod and G. Wyvill, A Smarter Way to Find Pitch, ICMC 2005.
  * @param samples at least two periods of the lowest pitch
  */
-export function fundamentalOf(
+export function pitchOf(
   samples: ArrayLike<number>,
   sampleRate: number,
   lowest = 25,
-  highest = 4000,
-): number | undefined {
+  highest = 4200,
+): Pitch | undefined {
   const longest = Math.min(Math.floor(sampleRate / lowest), Math.floor(samples.length / 2));
   const shortest = Math.max(2, Math.floor(sampleRate / highest));
   const clarity = squareDifference(samples, longest);
@@ -31,10 +46,30 @@ export function fundamentalOf(
   const best = Math.max(0, ...peaks.map((p) => clarity[p]!));
   if (best < 0.5) return undefined;
   const lag = peaks.find((p) => clarity[p]! >= 0.93 * best)!;
+  let period = lag + offsetAt(clarity, lag);
+  const confidence = Math.min(1, clarity[lag]!);
+  // Twice as late each time, as long as it repeats nearly as well there.
+  for (let count = 2; count * period < longest - 2; count *= 2) {
+    const near = peakNear(clarity, Math.round(count * period), Math.max(1, Math.round(period / 3)));
+    if (near === undefined || clarity[near]! < 0.9 * confidence) break;
+    period = (near + offsetAt(clarity, near)) / count;
+  }
+  return { hz: sampleRate / period, confidence };
+}
+
+/** Highest point within some lags of another; undefined when it is at the edge of them. */
+function peakNear(clarity: Float64Array, lag: number, reach: number): number | undefined {
+  let best = lag;
+  for (let l = lag - reach; l <= lag + reach; l++) if (clarity[l]! > clarity[best]!) best = l;
+  const inside = clarity[best - 1]! <= clarity[best]! && clarity[best + 1]! <= clarity[best]!;
+  return inside ? best : undefined;
+}
+
+/** Where between lags the top of the parabola through three stands. */
+function offsetAt(clarity: Float64Array, lag: number): number {
   const [a, b, c] = [clarity[lag - 1]!, clarity[lag]!, clarity[lag + 1]!];
   const bend = a - 2 * b + c;
-  const offset = bend === 0 ? 0 : (0.5 * (a - c)) / bend;
-  return sampleRate / (lag + offset);
+  return bend === 0 ? 0 : (0.5 * (a - c)) / bend;
 }
 
 /**

@@ -132,9 +132,9 @@ export class Engine {
     return buffer;
   }
 
-  /** Something played now: at the beginning of the next block. */
-  play(act: Act, note: number, value: number): void {
-    this.keys.add(this.transport.sample, act, note, value);
+  /** Something played now: in the next block, so many samples after its beginning. */
+  play(act: Act, note: number, value: number, after = 0): void {
+    this.keys.add(this.transport.sample + after, act, note, value);
   }
 
   /** Turns a parameter to a value; it arrives within 8 ms, without a click. False when it has no such number. */

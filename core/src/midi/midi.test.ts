@@ -1,0 +1,79 @@
+import fc from 'fast-check';
+import { Act } from '../sound/key-feed';
+import { seededRandom } from '../testing/random';
+import { ClockFollower } from './clock';
+import { readMidi, writeMidi } from './message';
+
+describe('MIDI messages', () => {
+  it('come back as they were sent', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 127 }),
+        fc.integer({ min: 1, max: 127 }),
+        (note, value) => {
+          expect(readMidi(writeMidi(Act.press, note, value))).toEqual({
+            type: 'act',
+            act: Act.press,
+            note,
+            value,
+          });
+          expect(readMidi(writeMidi(Act.release, note, 0))).toEqual({
+            type: 'act',
+            act: Act.release,
+            note,
+            value: 0,
+          });
+        },
+      ),
+    );
+    for (const value of [-1, -0.5, 0, 0.5, 1]) {
+      const bent = readMidi(writeMidi(Act.bend, 0, value));
+      expect(bent).toMatchObject({ act: Act.bend });
+      expect((bent as { value: number }).value).toBeCloseTo(value, 3);
+    }
+    for (const act of [Act.wheel, Act.pressure]) {
+      expect((readMidi(writeMidi(act, 0, 1)) as { value: number }).value).toBe(1);
+    }
+    expect(readMidi(writeMidi(Act.pedal, 0, 1))).toEqual({
+      type: 'act',
+      act: Act.pedal,
+      note: 0,
+      value: 1,
+    });
+  });
+
+  it('a note on with no velocity is a note off, on any channel', () =>
+    expect(readMidi([0x95, 60, 0])).toEqual({ type: 'act', act: Act.release, note: 60, value: 0 }));
+
+  it('of other kinds, cut short or bent mean nothing, and never throw', () => {
+    expect(readMidi([])).toBeUndefined();
+    expect(readMidi([0x90, 60])).toBeUndefined();
+    expect(readMidi([0x90, 200, 3])).toBeUndefined();
+    fc.assert(fc.property(fc.uint8Array({ maxLength: 4 }), (bytes) => void readMidi(bytes)));
+  });
+});
+
+describe('a clock that jitters', () => {
+  it('is followed to within 1 bpm, single late clocks or none', () => {
+    const random = seededRandom(7);
+    const follower = new ClockFollower();
+    let bpm: number | undefined;
+    let time = 10;
+    for (let n = 0; n < 200; n++) {
+      time += 60 / 127 / 24;
+      const late = n % 17 === 0 ? 0.015 : 0;
+      bpm = follower.tick(time + late + 0.002 * (random() - 0.5)) ?? bpm;
+      if (n > 30) expect(Math.abs(bpm! - 127)).toBeLessThan(4);
+    }
+    expect(Math.abs(bpm! - 127)).toBeLessThan(2);
+  });
+
+  it('that stopped is told anew from its next clocks', () => {
+    const follower = new ClockFollower();
+    for (let n = 0; n < 40; n++) follower.tick(n * (60 / 120 / 24));
+    expect(follower.tick(100)).toBeUndefined();
+    let bpm: number | undefined;
+    for (let n = 1; n < 40; n++) bpm = follower.tick(100 + n * (60 / 90 / 24));
+    expect(bpm).toBe(90);
+  });
+});

@@ -1,0 +1,159 @@
+import { turnsBetween } from '../circuit/turns';
+import type { Graph } from '../circuit/graph';
+import { peakOf } from '../measure/level';
+import { benchGraph } from '../testing/bench';
+import { Act } from './key-feed';
+import { LiveSound, START_VOLUME } from './live';
+import { render } from './render';
+
+const RATE = 48000;
+const tone = (params: Record<string, number | string> = {}, level = 1): Graph =>
+  benchGraph(
+    {
+      keys: ['keyboard'],
+      o: ['oscillator', { wave: 'sine', ...params }],
+      e: ['envelope', { release: 0.01 }],
+      a: ['amplifier'],
+      out: ['output', { level }],
+    },
+    [
+      'keys.pitch1 > o.pitch',
+      'keys.gate > e.gate',
+      'o.out > a.in',
+      'e.out > a.cv',
+      'a.out > out.in',
+    ],
+    'out',
+  );
+const blocks = (live: LiveSound, count: number): Float32Array => {
+  const out = new Float32Array(count * 128);
+  const right = new Float32Array(128);
+  for (let b = 0; b < count; b++) live.process(out.subarray(b * 128, (b + 1) * 128), right, 128);
+  return out;
+};
+const playing = (graph = tone()): LiveSound => {
+  const live = new LiveSound(RATE);
+  live.receive({ type: 'graph', side: 'a', graph, tempo: 120 });
+  live.receive({ type: 'act', act: Act.press, note: 57, value: 100 });
+  blocks(live, 40);
+  return live;
+};
+/** Largest second difference: what a click has and a slow sine has not. */
+const roughness = (sound: Float32Array): number => {
+  let most = 0;
+  for (let i = 2; i < sound.length; i++) {
+    most = Math.max(most, Math.abs(sound[i]! - 2 * sound[i - 1]! + sound[i - 2]!));
+  }
+  return most;
+};
+const calm = roughness(blocks(playing(), 40));
+
+describe('live sound', () => {
+  it('starts low, is silent without keys, and stops when they are let go', () => {
+    const live = new LiveSound(RATE);
+    live.receive({ type: 'graph', side: 'a', graph: tone(), tempo: 120 });
+    expect(peakOf(blocks(live, 10))).toBe(0);
+    live.receive({ type: 'act', act: Act.press, note: 57, value: 100 });
+    expect(peakOf(blocks(live, 40))).toBeCloseTo(0.5 * START_VOLUME, 2);
+    live.receive({ type: 'act', act: Act.release, note: 57, value: 0 });
+    blocks(live, 40);
+    expect(peakOf(blocks(live, 10))).toBeLessThan(1e-4);
+  });
+
+  it('lets go of everything at once, the pedal too', () => {
+    const live = playing();
+    live.receive({ type: 'act', act: Act.pedal, note: 0, value: 1 });
+    live.receive({ type: 'act', act: Act.release, note: 57, value: 0 });
+    expect(peakOf(blocks(live, 40))).toBeGreaterThan(0.1);
+    live.receive({ type: 'all-off' });
+    blocks(live, 40);
+    expect(peakOf(blocks(live, 10))).toBeLessThan(1e-4);
+  });
+
+  it('moves the volume without a click', () => {
+    const live = playing();
+    live.receive({ type: 'volume', volume: 0.5 });
+    const sound = blocks(live, 40);
+    expect(peakOf(sound.subarray(3000))).toBeCloseTo(0.25, 2);
+    expect(roughness(sound)).toBeLessThan(4 * calm);
+  });
+
+  it('exchanges a patch for one of another make without a click, the key still held', () => {
+    const live = playing();
+    live.receive({ type: 'graph', side: 'a', graph: tone({ wave: 'triangle' }), tempo: 120 });
+    const sound = blocks(live, 40);
+    expect(peakOf(sound.subarray(3000))).toBeCloseTo(0.5 * START_VOLUME, 2);
+    expect(roughness(sound.subarray(0, 700))).toBeLessThan(0.02 * START_VOLUME);
+  });
+
+  it('switches between two patches while a note sounds, without a click, at matched levels', () => {
+    const live = playing();
+    live.receive({ type: 'graph', side: 'b', graph: tone({}, 0.25), tempo: 120 });
+    live.receive({ type: 'gain', side: 'b', gain: 4 });
+    blocks(live, 40);
+    live.receive({ type: 'hear', side: 'b' });
+    const sound = blocks(live, 60);
+    expect(peakOf(sound.subarray(6000))).toBeCloseTo(0.5 * START_VOLUME, 2);
+    expect(roughness(sound)).toBeLessThan(4 * calm);
+  });
+
+  it('plays a recording of another rate round and round beside the patch', () => {
+    const live = playing();
+    const wave = Float32Array.from(
+      { length: 24000 },
+      (_, i) => 0.4 * Math.sin((2 * Math.PI * 100 * i) / 24000),
+    );
+    live.receive({ type: 'recording', side: 'b', left: wave, right: wave, sampleRate: 24000 });
+    live.receive({ type: 'hear', side: 'b' });
+    blocks(live, 20);
+    const sound = blocks(live, 800);
+    expect(peakOf(sound)).toBeCloseTo(0.4 * START_VOLUME, 2);
+    const crossings = sound.filter((v, i) => i > 0 && v >= 0 && sound[i - 1]! < 0).length;
+    expect(Math.abs(crossings - (100 * sound.length) / RATE)).toBeLessThanOrEqual(1);
+  });
+
+  it('guards the ears: nothing over its ceiling, and says how much it took', () => {
+    const live = playing(tone({}, 2));
+    live.receive({ type: 'volume', volume: 1 });
+    live.receive({ type: 'gain', side: 'a', gain: 8 });
+    expect(peakOf(blocks(live, 100))).toBeLessThanOrEqual(0.9 + 1e-6);
+    const { peak, taken } = live.meter({ peak: 0, taken: 0, held: 0, playing: false });
+    expect(peak).toBeGreaterThan(2);
+    expect(taken).toBeGreaterThan(0.5);
+  });
+
+  it('hears a turn within two blocks, and nothing else of the patch changes', () => {
+    const graph = tone();
+    const turned = tone({ fine: 30 });
+    const turns = turnsBetween(graph, turned)!;
+    expect(turns).toEqual([{ node: 'o', param: 'fine', value: 30 }]);
+    const [one, two] = [playing(graph), playing(graph)];
+    one.receive({ type: 'turn', side: 'a', turns });
+    const [a, b] = [blocks(one, 2), blocks(two, 2)];
+    expect(a.findIndex((v, i) => v !== b[i])).toBeLessThan(128);
+    expect(turnsBetween(graph, tone({ wave: 'saw' }))).toBeNull();
+  });
+
+  it('plays a phrase sample by sample as a rendering would, again and again when told to', () => {
+    const notes = [
+      { start: 0.0101, duration: 0.05, note: 57, velocity: 100 },
+      { start: 0.1, duration: 0.0333, note: 64, velocity: 100 },
+    ];
+    const live = new LiveSound(RATE);
+    live.receive({ type: 'graph', side: 'a', graph: tone(), tempo: 120 });
+    live.receive({ type: 'volume', volume: 1 });
+    blocks(live, 100);
+    live.receive({ type: 'play', notes, every: 0.2 });
+    const played = blocks(live, 150);
+    const wanted = render(tone(), { sampleRate: RATE, seconds: 0.2, notes }).samples;
+    // The oscillator runs free: compare when the gates open and shut, not its phase.
+    const loud = (sound: Float32Array): number => sound.findIndex((v) => Math.abs(v) > 0.001);
+    expect(Math.abs(loud(played) - loud(wanted))).toBeLessThan(60);
+    const second = played.subarray(0.2 * RATE);
+    expect(Math.abs(loud(second) - loud(played))).toBeLessThan(60);
+    live.receive({ type: 'stop' });
+    blocks(live, 40);
+    expect(peakOf(blocks(live, 100))).toBeLessThan(1e-4);
+    expect(live.meter({ peak: 0, taken: 0, held: 0, playing: true }).held).toBe(0);
+  });
+});

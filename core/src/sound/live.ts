@@ -1,0 +1,298 @@
+import type { Graph } from '../circuit/graph';
+import type { Turn } from '../circuit/turns';
+import type { TimedNote } from '../sequence/phrase';
+import { Engine, FULL_SCALE_VOLTS } from './engine';
+import { Act } from './key-feed';
+import { BLOCK } from './kernel';
+import { type Stroke, strokes } from './notes';
+
+/** Which of two sounds: they run side by side, and one of them is heard. */
+export type LiveSide = 'a' | 'b';
+
+/** What live sound is told. */
+export type LiveMessage =
+  | { type: 'graph'; side: LiveSide; graph: Graph; tempo: number }
+  | { type: 'turn'; side: LiveSide; turns: Turn[] }
+  | { type: 'tempo'; side: LiveSide; tempo: number }
+  | {
+      type: 'recording';
+      side: LiveSide;
+      left: Float32Array;
+      right: Float32Array;
+      sampleRate: number;
+    }
+  | { type: 'clear'; side: LiveSide }
+  | { type: 'hear'; side: LiveSide }
+  | { type: 'gain'; side: LiveSide; gain: number }
+  | { type: 'act'; act: Act; note: number; value: number }
+  | { type: 'volume'; volume: number }
+  /** A phrase from its beginning; again after `every` seconds when that is given. */
+  | { type: 'play'; notes: TimedNote[]; every?: number }
+  | { type: 'stop' }
+  | { type: 'all-off' };
+
+/** What it tells of the last stretch: highest level before the limiter, 0..1, and how much the limiter took away. */
+export interface LiveMeter {
+  peak: number;
+  taken: number;
+  /** Keys that sound. */
+  held: number;
+  /** A phrase is being played. */
+  playing: boolean;
+}
+
+/** Volume that it starts with: low, so that nobody is startled. */
+export const START_VOLUME = 0.25;
+/** Level that nothing goes over. */
+const CEILING = 0.9;
+const FADE_SECONDS = 0.012;
+const LIMITER_SECONDS = 0.15;
+
+/** One of the two sounds: a patch, or a recording that plays round and round. */
+class Deck {
+  engine: Engine | null = null;
+  leaving: Engine | null = null;
+  /** Share of what is leaving, 1 to 0. */
+  fade = 0;
+  recording: { left: Float32Array; right: Float32Array; step: number } | null = null;
+  at = 0;
+  gain = 1;
+  heard = 0;
+  /** Where `heard` is on its way to. */
+  goal = 0;
+}
+
+/**
+ * Live sound: a patch under the keys, another one (or a recording) beside it, crossfades when either changes, a volume
+ * that moves without clicks, and a limiter at the end. Runs the same in an audio worklet, a worker or a test.
+ */
+export class LiveSound {
+  private readonly decks: Record<LiveSide, Deck> = { a: new Deck(), b: new Deck() };
+  private readonly held = new Uint8Array(128);
+  private phrase: Stroke[] | null = null;
+  private phraseAt = 0;
+  private next = 0;
+  private every = 0;
+  private volume = START_VOLUME;
+  private volumeGoal = START_VOLUME;
+  private taken = 0;
+  private peak = 0;
+  private most = 0;
+  private readonly mix = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
+  private readonly release: number;
+
+  constructor(readonly sampleRate: number) {
+    this.decks.a.heard = this.decks.a.goal = 1;
+    this.release = 0.01 ** (1 / (LIMITER_SECONDS * sampleRate));
+  }
+
+  receive(message: LiveMessage): void {
+    switch (message.type) {
+      case 'graph':
+        return this.change(this.decks[message.side], message.graph, message.tempo);
+      case 'turn': {
+        const { engine } = this.decks[message.side];
+        for (const t of message.turns) engine?.turn(t.node, t.param, t.value);
+        return;
+      }
+      case 'tempo': {
+        const { engine } = this.decks[message.side];
+        if (engine) engine.transport.tempo = message.tempo;
+        return;
+      }
+      case 'recording': {
+        const deck = this.decks[message.side];
+        const { left, right, sampleRate } = message;
+        deck.recording = { left, right, step: sampleRate / this.sampleRate };
+        deck.engine = deck.leaving = null;
+        deck.at = 0;
+        return;
+      }
+      case 'clear':
+        this.decks[message.side].engine = this.decks[message.side].leaving = null;
+        this.decks[message.side].recording = null;
+        return;
+      case 'hear':
+        for (const side of ['a', 'b'] as const) {
+          this.decks[side].goal = side === message.side ? 1 : 0;
+        }
+        return;
+      case 'gain':
+        this.decks[message.side].gain = message.gain;
+        return;
+      case 'act':
+        return this.act(message.act, message.note, message.value);
+      case 'volume':
+        this.volumeGoal = Math.min(1, Math.max(0, message.volume));
+        return;
+      case 'play':
+        this.stop();
+        this.phrase = strokes(message.notes, this.sampleRate);
+        this.every = message.every === undefined ? 0 : Math.round(message.every * this.sampleRate);
+        this.next = 0;
+        this.phraseAt = 0;
+        return;
+      case 'stop':
+        return this.stop();
+      case 'all-off':
+        this.stop();
+        this.act(Act.pedal, 0, 0);
+        for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
+    }
+  }
+
+  /** Computes the next n samples (a multiple of 64) of both sides, -1..1. */
+  process(left: Float32Array, right: Float32Array, n: number): void {
+    const step = BLOCK / (FADE_SECONDS * this.sampleRate);
+    for (let from = 0; from < n; from += BLOCK) {
+      const [l, r] = this.mix;
+      l.fill(0);
+      r.fill(0);
+      if (this.phrase) this.walk();
+      this.add(this.decks.a, step);
+      this.add(this.decks.b, step);
+      this.finish(left, right, from);
+    }
+  }
+
+  /** What has happened since it was last asked. */
+  meter(into: LiveMeter): LiveMeter {
+    into.peak = this.peak;
+    into.taken = this.most;
+    into.playing = this.phrase !== null;
+    into.held = 0;
+    for (let note = 0; note < 128; note++) into.held += this.held[note]!;
+    this.peak = this.most = 0;
+    return into;
+  }
+
+  /** Plays what falls into the next block, at its sample. */
+  private walk(): void {
+    const phrase = this.phrase!;
+    const end = this.phraseAt + BLOCK;
+    while (this.next < phrase.length && phrase[this.next]!.sample < end) {
+      const { sample, act, note, value } = phrase[this.next++]!;
+      this.act(act, note, value, Math.max(0, sample - this.phraseAt));
+    }
+    this.phraseAt = end;
+    if (this.next < phrase.length) return;
+    if (this.every === 0) this.phrase = null;
+    else if (end >= this.every) {
+      this.next = 0;
+      this.phraseAt = end - this.every;
+    }
+  }
+
+  private stop(): void {
+    const left = this.phrase?.slice(this.next) ?? [];
+    this.phrase = null;
+    for (const { act, note } of left)
+      if (act === Act.release && this.held[note]) this.act(act, note, 0);
+  }
+
+  private act(act: Act, note: number, value: number, after = 0): void {
+    if (act === Act.press) this.held[note] = 1;
+    if (act === Act.release) this.held[note] = 0;
+    this.decks.a.engine?.play(act, note, value, after);
+    this.decks.b.engine?.play(act, note, value, after);
+  }
+
+  private change(deck: Deck, graph: Graph, tempo: number): void {
+    const before = deck.engine;
+    deck.recording = null;
+    deck.engine = new Engine(graph, {
+      sampleRate: this.sampleRate,
+      tempo,
+      ...(before ? { after: before } : {}),
+    });
+    deck.engine.transport.tempo = tempo;
+    if (before) {
+      deck.leaving = before;
+      deck.fade = 1;
+    } else {
+      // What is held already is heard by the newcomer too.
+      for (let note = 0; note < 128; note++) {
+        if (this.held[note]) deck.engine.play(Act.press, note, 100);
+      }
+    }
+  }
+
+  private add(deck: Deck, step: number): void {
+    const [l, r] = this.mix;
+    const before = deck.heard;
+    const way = deck.goal - before;
+    deck.heard = way > step ? before + step : way < -step ? before - step : deck.goal;
+    if (deck.recording) return this.addRecording(deck, before);
+    const { engine } = deck;
+    if (!engine) return;
+    engine.advance(BLOCK);
+    const fadeBefore = deck.fade;
+    if (deck.leaving) {
+      deck.leaving.advance(BLOCK);
+      deck.fade = Math.max(0, deck.fade - step);
+    }
+    const out = engine.graph.output;
+    const gain = deck.gain / FULL_SCALE_VOLTS;
+    const heardStep = (deck.heard - before) / BLOCK;
+    const el = engine.port(out, 'left');
+    const er = engine.port(out, 'right');
+    if (deck.leaving) {
+      const ol = deck.leaving.port(deck.leaving.graph.output, 'left');
+      const or = deck.leaving.port(deck.leaving.graph.output, 'right');
+      const fadeStep = (deck.fade - fadeBefore) / BLOCK;
+      for (let i = 0; i < BLOCK; i++) {
+        const old = fadeBefore + fadeStep * i;
+        const g = gain * (before + heardStep * i);
+        l[i] = l[i]! + g * (el[i]! + old * (ol[i]! - el[i]!));
+        r[i] = r[i]! + g * (er[i]! + old * (or[i]! - er[i]!));
+      }
+      if (deck.fade <= 0) deck.leaving = null;
+      return;
+    }
+    if (before === 0 && deck.heard === 0) return;
+    for (let i = 0; i < BLOCK; i++) {
+      const g = gain * (before + heardStep * i);
+      l[i] = l[i]! + g * el[i]!;
+      r[i] = r[i]! + g * er[i]!;
+    }
+  }
+
+  private addRecording(deck: Deck, before: number): void {
+    const [l, r] = this.mix;
+    const { left, right, step } = deck.recording!;
+    const heardStep = (deck.heard - before) / BLOCK;
+    for (let i = 0; i < BLOCK; i++) {
+      const k = Math.floor(deck.at);
+      const t = deck.at - k;
+      const next = k + 1 < left.length ? k + 1 : 0;
+      const g = deck.gain * (before + heardStep * i);
+      l[i] = l[i]! + g * (left[k]! + t * (left[next]! - left[k]!));
+      r[i] = r[i]! + g * (right[k]! + t * (right[next]! - right[k]!));
+      deck.at += step;
+      if (deck.at >= left.length) deck.at -= left.length;
+    }
+  }
+
+  private finish(left: Float32Array, right: Float32Array, from: number): void {
+    const [l, r] = this.mix;
+    // 8 ms from one volume to another.
+    const way = this.volumeGoal - this.volume;
+    const goal = this.volume + way * Math.min(1, BLOCK / (0.008 * this.sampleRate));
+    const step = (goal - this.volume) / BLOCK;
+    let { taken, volume } = this;
+    for (let i = 0; i < BLOCK; i++) {
+      volume += step;
+      const a = volume * l[i]!;
+      const b = volume * r[i]!;
+      const peak = Math.max(a < 0 ? -a : a, b < 0 ? -b : b);
+      if (peak > this.peak) this.peak = peak;
+      taken = taken < 1e-9 ? 0 : taken * this.release;
+      if (peak * (1 - taken) > CEILING) taken = 1 - CEILING / peak;
+      if (taken > this.most) this.most = taken;
+      left[from + i] = a * (1 - taken);
+      right[from + i] = b * (1 - taken);
+    }
+    this.volume = way > 1e-6 || way < -1e-6 ? goal : this.volumeGoal;
+    this.taken = taken;
+  }
+}

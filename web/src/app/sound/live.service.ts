@@ -1,0 +1,196 @@
+import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
+import {
+  Act,
+  compile,
+  type Graph,
+  type Instrument,
+  type LiveMessage,
+  type LiveMeter,
+  type LiveSide,
+  type Patch,
+  phraseToNotes,
+  START_VOLUME,
+  turnsBetween,
+  without,
+} from '@hurrel/core';
+
+/** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
+const ROUND = 4;
+
+export type LiveState = 'off' | 'starting' | 'on' | 'failed';
+
+/**
+ * Live sound for the page: starts the audio thread at the first wish to hear something, keeps it told of the patch that
+ * is open, and passes on what is played.
+ */
+@Injectable({ providedIn: 'root' })
+export class LiveService implements OnDestroy {
+  readonly state = signal<LiveState>('off');
+  readonly fault = signal('');
+  readonly meter = signal<LiveMeter>({ peak: 0, taken: 0, held: 0, playing: false });
+  readonly playing = computed(() => this.meter().playing || this.asked());
+  readonly volume = signal(START_VOLUME);
+  readonly held = signal<ReadonlySet<number>>(new Set());
+  /** Which of two sounds is heard. */
+  readonly side = signal<LiveSide>('a');
+  readonly hasOther = signal(false);
+  /** Controls that are taken away, to hear what they contribute. */
+  readonly away = signal<ReadonlySet<string>>(new Set());
+  /** Highest level since the last start, 0..1. */
+  readonly loudest = signal(0);
+
+  private readonly asked = signal(false);
+  private context: AudioContext | null = null;
+  private node: AudioWorkletNode | null = null;
+  private starting: Promise<void> | null = null;
+  private waiting: LiveMessage[] = [];
+  private readonly sent: Record<LiveSide, Graph | null> = { a: null, b: null };
+  private tempo = 120;
+  private whole: Graph | null = null;
+
+  /** Keeps the first sound on what the patch is now. */
+  follow(instrument: Instrument, patch: Patch): void {
+    this.whole = compile(instrument, patch);
+    if (patch.tempo !== this.tempo) this.send({ type: 'tempo', side: 'a', tempo: patch.tempo });
+    this.tempo = patch.tempo;
+    this.tell('a', without(this.whole, this.away()), patch.tempo);
+  }
+
+  /** Takes controls away, or puts them back when they all are. */
+  toggleAway(controls: readonly string[]): void {
+    const now = new Set(this.away());
+    const back = controls.every((id) => now.has(id));
+    for (const id of controls) {
+      if (back) now.delete(id);
+      else now.add(id);
+    }
+    this.setAway(now);
+  }
+
+  setAway(controls: ReadonlySet<string>): void {
+    this.away.set(controls);
+    if (this.whole) this.tell('a', without(this.whole, controls), this.tempo);
+  }
+
+  /** Puts another patch beside the first, at a gain that makes them equally loud. */
+  compareWith(instrument: Instrument, patch: Patch, gain: number): void {
+    this.sent.b = null;
+    this.tell('b', compile(instrument, patch), patch.tempo);
+    this.beside(gain);
+  }
+
+  compareWithRecording(sides: readonly Float32Array[], sampleRate: number, gain: number): void {
+    const [left, right] = [sides[0]!.slice(), (sides[1] ?? sides[0]!).slice()];
+    this.sent.b = null;
+    this.send({ type: 'recording', side: 'b', left, right, sampleRate });
+    this.beside(gain);
+  }
+
+  compareNothing(): void {
+    this.hear('a');
+    this.send({ type: 'clear', side: 'b' });
+    this.sent.b = null;
+    this.hasOther.set(false);
+  }
+
+  hear(side: LiveSide): void {
+    this.side.set(side);
+    this.send({ type: 'hear', side });
+  }
+
+  setVolume(volume: number): void {
+    this.volume.set(volume);
+    this.send({ type: 'volume', volume });
+  }
+
+  setTempo(tempo: number): void {
+    for (const side of ['a', 'b'] as const) this.send({ type: 'tempo', side, tempo });
+  }
+
+  press(note: number, velocity: number): void {
+    this.held.update((held) => new Set(held).add(note));
+    this.act(Act.press, note, velocity);
+  }
+
+  release(note: number): void {
+    this.held.update((held) => new Set([...held].filter((n) => n !== note)));
+    this.act(Act.release, note, 0);
+  }
+
+  act(act: Act, note: number, value: number): void {
+    if (act === Act.press) void this.start();
+    this.send({ type: 'act', act, note, value });
+  }
+
+  /** Plays the phrase of a patch; what is turned meanwhile is heard. */
+  playPhrase(patch: Patch, again: boolean): void {
+    const notes = phraseToNotes(patch.phrase, patch.tempo);
+    const last = patch.phrase.reduce((end, n) => Math.max(end, n.beat + n.length), 0);
+    const bar = Math.max(ROUND, Math.ceil(last / ROUND) * ROUND) * (60 / patch.tempo);
+    void this.start();
+    this.loudest.set(0);
+    this.asked.set(true);
+    this.send({ type: 'play', notes, ...(again ? { every: bar } : {}) });
+  }
+
+  stop(): void {
+    this.asked.set(false);
+    this.held.set(new Set());
+    this.send({ type: 'all-off' });
+  }
+
+  ngOnDestroy(): void {
+    void this.context?.close();
+  }
+
+  private beside(gain: number): void {
+    this.send({ type: 'gain', side: 'b', gain });
+    this.hasOther.set(true);
+  }
+
+  private tell(side: LiveSide, graph: Graph, tempo: number): void {
+    const before = this.sent[side];
+    const turns = before && turnsBetween(before, graph);
+    this.sent[side] = graph;
+    if (!turns) this.send({ type: 'graph', side, graph, tempo });
+    else if (turns.length > 0) this.send({ type: 'turn', side, turns });
+  }
+
+  private send(message: LiveMessage): void {
+    if (this.node) this.node.port.postMessage(message);
+    else this.waiting.push(message);
+  }
+
+  private start(): Promise<void> {
+    void this.context?.resume();
+    return (this.starting ??= this.open().catch((error: unknown) => {
+      this.state.set('failed');
+      this.asked.set(false);
+      this.fault.set(
+        `Live sound could not start (${error instanceof Error ? error.message : String(error)}). Reload the page, or try another browser.`,
+      );
+    }));
+  }
+
+  private async open(): Promise<void> {
+    this.state.set('starting');
+    const context = new AudioContext({ latencyHint: 'interactive' });
+    this.context = context;
+    void context.resume();
+    await context.audioWorklet.addModule('audio/live-processor.js');
+    const node = new AudioWorkletNode(context, 'hurrel-live', {
+      numberOfInputs: 0,
+      outputChannelCount: [2],
+    });
+    node.port.onmessage = ({ data }: MessageEvent<LiveMeter>) => {
+      this.meter.set(data);
+      this.asked.set(false);
+      this.loudest.update((most) => Math.max(most, data.peak));
+    };
+    node.connect(context.destination);
+    this.node = node;
+    for (const message of this.waiting) node.port.postMessage(message);
+    this.waiting = [];
+    this.state.set('on');
+  }
+}

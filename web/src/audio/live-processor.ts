@@ -1,0 +1,43 @@
+import { type LiveMessage, type LiveMeter, LiveSound } from '@hurrel/core/sound';
+
+// What the audio thread offers: its types are in none of TypeScript's own libraries.
+declare const sampleRate: number;
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort;
+}
+declare function registerProcessor(name: string, processor: new () => AudioWorkletProcessor): void;
+
+/** Stretches of 128 samples between two readings of the meter: about 20 a second. */
+const METER_EVERY = 18;
+
+/** Live sound in the audio thread. It is told what to do in messages, and says now and then how loud it is. */
+class LiveProcessor extends AudioWorkletProcessor {
+  private readonly live = new LiveSound(sampleRate);
+  private readonly meter: LiveMeter = { peak: 0, taken: 0, held: 0, playing: false };
+  private until = METER_EVERY;
+  private quiet = false;
+
+  constructor() {
+    super();
+    this.port.onmessage = ({ data }: MessageEvent<LiveMessage>) => this.live.receive(data);
+  }
+
+  process(_inputs: unknown, outputs: Float32Array[][]): boolean {
+    const out = outputs[0]!;
+    const left = out[0]!;
+    this.live.process(left, out[1] ?? left, left.length);
+    if (--this.until <= 0) this.tell();
+    return true;
+  }
+
+  private tell(): void {
+    this.until = METER_EVERY;
+    const { peak, held, playing } = this.live.meter(this.meter);
+    const quiet = peak < 1e-5 && held === 0 && !playing;
+    // Silence is told once.
+    if (!quiet || !this.quiet) this.port.postMessage(this.meter);
+    this.quiet = quiet;
+  }
+}
+
+registerProcessor('hurrel-live', LiveProcessor);
