@@ -1,1 +1,3 @@
 export * from './wav';
+export * from './read-wav';
+export * from './plot-svg';

@@ -1,4 +1,6 @@
-import { encodeWav } from './wav';
+import fc from 'fast-check';
+import { decodeWav, WavError } from './read-wav';
+import { encodeWav, wavFormats } from './wav';
 
 const view = (bytes: Uint8Array): DataView =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -36,5 +38,59 @@ describe('WAV', () => {
     const file = encodeWav([0.5, 3, -3], 48000, '16');
     const [at] = data(file);
     expect([0, 2, 4].map((o) => view(file).getInt16(at + o, true))).toEqual([16384, 32767, -32767]);
+  });
+});
+
+describe('reading WAV', () => {
+  const left = Float32Array.from({ length: 500 }, (_, i) => 0.8 * Math.sin(i / 9));
+  const right = Float32Array.from({ length: 500 }, (_, i) => 0.5 * Math.cos(i / 5));
+
+  it.each(wavFormats)(
+    '%s comes back as it was written, one channel or two, at any rate',
+    (format) => {
+      const step = format === '16' ? 1 / 32768 : format === '24' ? 1 / 8388608 : 0;
+      for (const sampleRate of [8000, 44100, 192000]) {
+        const back = decodeWav(encodeWav([left, right], sampleRate, format));
+        expect(back.sampleRate).toBe(sampleRate);
+        expect(back.channels).toHaveLength(2);
+        [left, right].forEach((side, c) =>
+          side.forEach((v, i) =>
+            expect(Math.abs(back.channels[c]![i]! - v)).toBeLessThanOrEqual(2 * step),
+          ),
+        );
+        expect(decodeWav(encodeWav(left, sampleRate, format)).channels).toHaveLength(1);
+      }
+    },
+  );
+
+  const whole = encodeWav(left, 48000, '16');
+  it.each<[string, Uint8Array, RegExp]>([
+    ['nothing', new Uint8Array(), /no WAV file/],
+    ['another kind of file', new TextEncoder().encode('{"format": "hurrel-patch"}'), /no WAV file/],
+    ['a file cut short', whole.subarray(0, 600), /ends early: the data chunk at byte \d+/],
+    ['a header alone', whole.subarray(0, 36), /no data chunk/],
+  ])('%s is refused with the reason', (_, bytes, reason) => {
+    expect(() => decodeWav(bytes)).toThrow(WavError);
+    expect(() => decodeWav(bytes)).toThrow(reason);
+  });
+
+  it('bent files are read or refused with a reason, never otherwise', () => {
+    const bytes = encodeWav(left.subarray(0, 60), 48000, '32f');
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
+        (changes) => {
+          const bent = bytes.slice();
+          for (const [at, value] of changes) bent[at] = value;
+          try {
+            const { channels } = decodeWav(bent);
+            for (const c of channels) for (const v of c) expect(Number.isFinite(v)).toBe(true);
+          } catch (error) {
+            expect(error).toBeInstanceOf(WavError);
+          }
+        },
+      ),
+      { numRuns: 2000 },
+    );
   });
 });

@@ -4,14 +4,25 @@ import { WaveFile } from 'wavefile';
 export const wavFormats = ['16', '24', '32f'] as const;
 export type WavFormat = (typeof wavFormats)[number];
 
-/** A mono WAV file of samples -1..1; integers are rounded and held inside their range, floats are kept as they are. */
+/**
+ * A WAV file of samples -1..1, one channel or two of the same length; integers are rounded and held inside their range,
+ * floats are kept as they are.
+ */
 export function encodeWav(
-  samples: ArrayLike<number>,
+  sound: ArrayLike<number> | readonly ArrayLike<number>[],
   sampleRate: number,
   format: WavFormat,
 ): Uint8Array {
+  const channels =
+    typeof sound[0] === 'object' ? (sound as ArrayLike<number>[]) : [sound as ArrayLike<number>];
   const wav = new WaveFile();
-  wav.fromScratch(1, sampleRate, format, toFormat(samples, format));
+  const samples = channels.map((c) => toFormat(c, format));
+  wav.fromScratch(
+    channels.length,
+    sampleRate,
+    format,
+    channels.length === 1 ? samples[0]! : samples,
+  );
   return wav.toBuffer();
 }
 

@@ -1,3 +1,4 @@
+import { moduleSpec } from '../circuit/catalogue';
 import type { Graph } from '../circuit/graph';
 import { edgesInto, nodeOf } from '../circuit/graph';
 import { prune } from '../circuit/prune';
@@ -33,6 +34,8 @@ export interface PictureOptions {
   held?: number;
   seconds?: number;
   sampleRate?: number;
+  /** Quarter notes a minute. */
+  tempo?: number;
   /** Shown a first picture as soon as the beginning of the note is rendered; level and cutoff end where it ends. */
   early?: (picture: Picture) => void;
 }
@@ -43,14 +46,21 @@ const LATE = 0.6;
 
 /** Renders one note of a graph and measures what the plots show. */
 export function takePicture(whole: Graph, options: PictureOptions): Picture {
-  const { note, velocity = 100, held = 1.2, seconds = 2, sampleRate = 48000 } = options;
+  const {
+    note,
+    velocity = 100,
+    held = 1.2,
+    seconds = 2,
+    sampleRate = 48000,
+    tempo = 120,
+  } = options;
   const notes = [{ start: 0, duration: held, note, velocity }];
   const graph = prune(whole, notes);
   const filter = graph.nodes.find(
-    (n) => n.kind.startsWith('low-pass') && reachesOutput(graph, n.id),
+    (n) => 'hz' in moduleSpec(n.kind).outputs && reachesOutput(graph, n.id),
   );
   const watch = filter ? [`${filter.id}.hz`] : [];
-  const job = startRender(graph, { sampleRate, seconds, notes, watch });
+  const job = startRender(graph, { sampleRate, seconds, notes, watch, tempo });
   const beginning = LATE * held + 0.1;
   const measured = (until: number): Picture => {
     job.continueTo(until);

@@ -6,6 +6,8 @@ const SCALE = 1 / FULL_SCALE_VOLTS;
 
 export interface RenderOptions extends EngineOptions {
   seconds: number;
+  /** Record both sides as well. */
+  stereo?: boolean;
   /** Ports to record besides the output, as `node.port`; one value a block. */
   watch?: readonly string[];
   /** Asked between blocks; rendering stops when it says true. */
@@ -16,6 +18,8 @@ export interface Rendering {
   sampleRate: number;
   /** Samples at the output; 1 stands for 10 V. */
   samples: Float32Array;
+  /** Left and right, when they were asked for. */
+  sides?: [Float32Array, Float32Array];
   /** Watched ports, in the port's unit, the last value of each block. */
   watched: Record<string, Float32Array>;
   /** Samples between two watched values. */
@@ -37,6 +41,12 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
   const engine = createEngine(graph, options);
   const samples = new Float32Array(length);
   const out = engine.port(graph.output, 'out');
+  const sides = options.stereo
+    ? (['left', 'right'] as const).map((side) => ({
+        from: engine.port(graph.output, side),
+        into: new Float32Array(length),
+      }))
+    : [];
   const watched: Record<string, Float32Array> = {};
   const taps = (options.watch ?? []).map((name) => {
     const [node = '', port = ''] = name.split('.');
@@ -45,7 +55,13 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
   });
   let block = 0;
   return {
-    rendering: { sampleRate: options.sampleRate, samples, watched, watchEvery: BLOCK },
+    rendering: {
+      sampleRate: options.sampleRate,
+      samples,
+      watched,
+      watchEvery: BLOCK,
+      ...(options.stereo ? { sides: [sides[0]!.into, sides[1]!.into] } : {}),
+    },
     continueTo(seconds) {
       const end = Math.min(blocks, Math.ceil((seconds * options.sampleRate) / BLOCK));
       for (; block < end; block++) {
@@ -54,6 +70,9 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
         const n = Math.min(BLOCK, length - from);
         engine.advance(n);
         for (let i = 0; i < n; i++) samples[from + i] = out[i]! * SCALE;
+        for (const side of sides) {
+          for (let i = 0; i < n; i++) side.into[from + i] = side.from[i]! * SCALE;
+        }
         for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
       }
     },
@@ -65,4 +84,11 @@ export function render(graph: Graph, options: RenderOptions): Rendering {
   const job = startRender(graph, options);
   job.continueTo(options.seconds + 1);
   return job.rendering;
+}
+
+/** Both sides of a stereo rendering, or one where they are the same. */
+export function channelsOf(rendering: Rendering): Float32Array[] {
+  const { sides, samples } = rendering;
+  if (!sides) return [samples];
+  return sides[0].every((v, i) => v === sides[1][i]) ? [sides[0]] : sides;
 }

@@ -26,7 +26,8 @@ import {
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { LookService } from '../sound/look.service';
-import { PlayerService } from '../sound/player.service';
+import { LiveService } from '../sound/live.service';
+import { WeighService } from '../sound/weigh.service';
 import { type ControlMove, Panel } from '../ui/panel';
 import { ToastService } from '../ui/toasts';
 import { Entry } from './entry';
@@ -49,7 +50,8 @@ export class ChartPage {
   private readonly toasts = inject(ToastService);
   protected readonly entry = inject(Entry);
   protected readonly look = inject(LookService);
-  protected readonly player = inject(PlayerService);
+  protected readonly live = inject(LiveService);
+  protected readonly weigh = inject(WeighService);
 
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
@@ -133,16 +135,29 @@ export class ChartPage {
   }
 
   protected play(): void {
-    const [instrument, patch] = [this.instrument(), this.patch()];
-    if (!instrument || !patch) return;
-    if (this.player.playing()) this.player.stop();
-    else if (patch.phrase.length > 0) this.player.playPhrase(instrument, patch);
-    else this.player.playNote(instrument, patch, this.note());
+    const patch = this.patch();
+    if (!patch) return;
+    if (this.live.playing()) this.live.stop();
+    else this.live.playPhrase(patch, patch.phrase, false);
   }
 
-  protected playNote(note: number): void {
+  protected startWeighing(): void {
     const [instrument, patch] = [this.instrument(), this.patch()];
-    if (instrument && patch) this.player.playNote(instrument, patch, note);
+    if (instrument && patch) this.weigh.start(instrument, patch, this.note());
+  }
+
+  /** Takes the chosen control or section away, to hear what it does, or puts it back. */
+  protected takeAway(): void {
+    const section = this.chosenSection();
+    const ids = section
+      ? this.instrument()!
+          .controls.filter((c) => c.section === section)
+          .map((c) => c.id)
+      : this.chosen()
+        ? [this.chosen()!]
+        : [];
+    if (ids.length > 0) this.live.toggleAway(ids);
+    else if (this.live.away().size > 0) this.live.setAway(new Set());
   }
 
   protected async openNotes(text = ''): Promise<void> {
@@ -180,7 +195,10 @@ export class ChartPage {
     if (document.body.classList.contains('modal-open')) return;
     const onControl = event.target instanceof Element && event.target.hasAttribute('data-control');
     if (isField(event.target)) return;
-    if (this.jump() !== null) this.jumpKey(event);
+    if (event.key === 'F4') {
+      event.preventDefault();
+      this.takeAway();
+    } else if (this.jump() !== null) this.jumpKey(event);
     else if (onControl && this.control()) this.controlKey(event, this.control()!);
     else if (event.key === '/') this.startJump(event);
     if (!event.defaultPrevented && event.key === ' ' && !isPressable(event.target)) {

@@ -1,9 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import {
   type Control,
   controlCodes,
+  controlLabel,
   expectedReadings,
   type Finding,
+  GRADES,
   type Instrument,
   isSwitched,
   type Mend,
@@ -19,6 +21,8 @@ import {
   type SettingKind,
   soundingValue,
 } from '@hurrel/core';
+import { LiveService } from '../sound/live.service';
+import { WeighService } from '../sound/weigh.service';
 import type { Draft } from './entry';
 import { LEGEND } from './legend';
 
@@ -62,12 +66,45 @@ export class Inspector {
   readonly shown = output<string>();
   readonly readNotes = output<void>();
   readonly sectionChosen = output<string>();
+  /** Wants to know which controls matter. */
+  readonly weighed = output<void>();
+  /** Wants to hear it without the chosen control or section. */
+  readonly takenAway = output<void>();
+
+  protected readonly weigh = inject(WeighService);
+  protected readonly live = inject(LiveService);
 
   protected readonly kinds = KINDS;
   protected readonly legend = LEGEND;
   protected readonly current = computed(() => {
     const control = this.control();
     return control && this.patch().settings[control.id];
+  });
+  /** What matters most, in words; only what is heard. */
+  protected readonly heaviest = computed(() => {
+    const most = this.weigh.ranked()[0]?.distance.total ?? 0;
+    return this.weigh
+      .ranked()
+      .filter((w) => w.distance.total >= GRADES[0])
+      .slice(0, 8)
+      .map((w) => ({
+        id: w.control,
+        name: controlLabel(this.instrument(), w.control),
+        share: (100 * w.distance.total) / most,
+        change: `${w.distance.total.toFixed(1)} dB`,
+      }));
+  });
+  protected readonly stale = computed(() => !this.weigh.isOf(this.patch()));
+  protected readonly isAway = computed(() => {
+    const section = this.sectionId();
+    const ids = this.control()
+      ? [this.control()!.id]
+      : section
+        ? this.instrument()
+            .controls.filter((c) => c.section === section)
+            .map((c) => c.id)
+        : [];
+    return ids.length > 0 && ids.every((id) => this.live.away().has(id));
   });
   protected readonly kind = computed<SettingKind>(() => this.current()?.kind ?? 'none');
   protected readonly section = computed(() => {

@@ -6,6 +6,7 @@ import {
   inject,
   input,
   type OnDestroy,
+  untracked,
 } from '@angular/core';
 import { Title } from '@angular/platform-browser';
 import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
@@ -13,7 +14,10 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
 import { tinykeys } from 'tinykeys';
+import { KeysService } from '../listen/keys.service';
+import { LiveService } from '../sound/live.service';
 import { PlayerService } from '../sound/player.service';
+import { WeighService } from '../sound/weigh.service';
 import { LightService } from '../ui/light';
 import { PatchActions } from './patch.actions';
 import { patchFeature } from './patch.reducer';
@@ -22,7 +26,7 @@ import { patchFeature } from './patch.reducer';
 @Component({
   selector: 'hur-patch-page',
   imports: [RouterOutlet, RouterLink, RouterLinkActive],
-  providers: [PlayerService],
+  providers: [PlayerService, KeysService, WeighService],
   templateUrl: './patch-page.html',
   styleUrl: './patch-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,6 +37,7 @@ export class PatchPage implements OnDestroy {
   private readonly store = inject(Store);
   private readonly modal = inject(NgbModal);
   private readonly title = inject(Title);
+  private readonly live = inject(LiveService);
   protected readonly light = inject(LightService);
 
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
@@ -40,6 +45,7 @@ export class PatchPage implements OnDestroy {
   protected readonly canRedo = this.store.selectSignal(patchFeature.selectCanRedo);
   protected readonly rooms = [
     { path: 'chart', label: 'Chart' },
+    { path: 'listen', label: 'Listen' },
     { path: 'rebuild', label: 'Rebuild' },
     { path: 'history', label: 'History' },
     { path: 'details', label: 'Details' },
@@ -71,6 +77,10 @@ export class PatchPage implements OnDestroy {
 
   constructor() {
     effect(() => this.store.dispatch(PatchActions.open({ id: this.id() })));
+    effect(() => {
+      const { instrument, present } = this.state();
+      if (instrument && present) untracked(() => this.live.follow(instrument, present));
+    });
     effect(() => {
       const name = this.state().present?.name;
       if (name) this.title.setTitle(`${name} · Hurrel`);

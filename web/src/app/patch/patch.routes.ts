@@ -17,6 +17,10 @@ export const patchRoutes: Routes = [
         loadComponent: () => import('../chart/chart-page').then((m) => m.ChartPage),
       },
       {
+        path: 'listen',
+        loadComponent: () => import('../listen/listen-page').then((m) => m.ListenPage),
+      },
+      {
         path: 'details',
         loadComponent: () => import('../details/details-page').then((m) => m.DetailsPage),
       },

@@ -123,9 +123,10 @@ export class LiveService implements OnDestroy {
   }
 
   /** Plays the phrase of a patch; what is turned meanwhile is heard. */
-  playPhrase(patch: Patch, again: boolean): void {
-    const notes = phraseToNotes(patch.phrase, patch.tempo);
-    const last = patch.phrase.reduce((end, n) => Math.max(end, n.beat + n.length), 0);
+  playPhrase(patch: Patch, phrase: Patch['phrase'], again: boolean): void {
+    const played = phrase.length > 0 ? phrase : [{ beat: 0, length: 2, note: 48, velocity: 100 }];
+    const notes = phraseToNotes(played, patch.tempo);
+    const last = played.reduce((end, n) => Math.max(end, n.beat + n.length), 0);
     const bar = Math.max(ROUND, Math.ceil(last / ROUND) * ROUND) * (60 / patch.tempo);
     void this.start();
     this.loudest.set(0);

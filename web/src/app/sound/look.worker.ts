@@ -8,6 +8,6 @@ addEventListener('message', ({ data }: MessageEvent<LookRequest>) => {
   // The first picture comes as soon as there is one; a control that is being turned is followed by it.
   const early = (picture: Picture): void =>
     postMessage({ id, picture, findings, done: false } satisfies LookAnswer);
-  const picture = takePicture(compile(instrument, patch), { note, early });
+  const picture = takePicture(compile(instrument, patch), { note, early, tempo: patch.tempo });
   postMessage({ id, picture, findings, done: true } satisfies LookAnswer);
 });

@@ -1,4 +1,14 @@
-import type { Finding, Instrument, Patch, Picture, Setting, TimedNote } from '@hurrel/core';
+import type {
+  Finding,
+  Instrument,
+  Patch,
+  Picture,
+  Setting,
+  TimedNote,
+  SoundFacts,
+  WavFormat,
+  Weight,
+} from '@hurrel/core';
 
 /** What is asked of the worker that looks at a patch. */
 export interface LookRequest {
@@ -31,4 +41,39 @@ export interface PlayRequest {
 export interface PlayChunk {
   samples: Float32Array<ArrayBuffer>;
   done: boolean;
+}
+
+/** What is asked of a worker that weighs controls: one of two takes half of them. */
+export interface WeighRequest {
+  instrument: Instrument;
+  patch: Patch;
+  note: number;
+  controls: string[];
+}
+export type WeighAnswer = Weight;
+
+/** What is asked of the worker that makes two sounds equally loud. */
+export interface MatchRequest {
+  first: { instrument: Instrument; patch: Patch };
+  /** A patch, or the channels of a recording. */
+  second:
+    { instrument: Instrument; patch: Patch } | { channels: Float32Array[]; sampleRate: number };
+}
+export interface MatchAnswer {
+  /** Loudness of both in LUFS. */
+  first: number;
+  second: number;
+}
+
+/** What is asked of the worker that measures: one note of a patch, or a recording. */
+export interface MeasureRequest {
+  subject:
+    | { instrument: Instrument; patch: Patch; note: number }
+    | { channels: Float32Array[]; sampleRate: number };
+  /** Also wanted as a WAV file of this kind. */
+  format?: WavFormat;
+}
+export interface MeasureAnswer {
+  facts: SoundFacts;
+  wav?: Uint8Array;
 }

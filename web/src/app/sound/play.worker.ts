@@ -9,7 +9,7 @@ const BLOCKS = 125;
 addEventListener('message', ({ data }: MessageEvent<PlayRequest>) => {
   const { instrument, patch, settings, revision, notes, seconds, sampleRate } = data;
   const graph = prune(compile(instrument, { ...patch, settings, revision }), notes);
-  const engine = createEngine(graph, { sampleRate, notes });
+  const engine = createEngine(graph, { sampleRate, notes, tempo: patch.tempo });
   const out = engine.port(graph.output, 'out');
   const total = Math.ceil((seconds * sampleRate) / BLOCK);
   for (let from = 0; from < total; from += BLOCKS) {

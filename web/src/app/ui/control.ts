@@ -9,6 +9,9 @@ import {
   soundingValue,
 } from '@hurrel/core';
 
+/** Grades of weight in words. */
+const WEIGHTS = ['', 'matters little', 'matters', 'deserves the ear'];
+
 /** One control of a panel: drawn as recorded, reachable with the keyboard. The panel around it listens. */
 @Component({
   selector: 'g[hurControl]',
@@ -35,6 +38,24 @@ import {
         </svg:text>
       }
     }
+    @if (grade() > 0) {
+      <svg:path class="grade" [attr.d]="bars()" />
+    }
+    @if (away()) {
+      <svg:path
+        class="away"
+        [attr.d]="
+          'M' +
+          (area().x + 4) +
+          ' ' +
+          (area().y + area().height - 4) +
+          'L' +
+          (area().x + area().width - 4) +
+          ' ' +
+          (area().y + 4)
+        "
+      />
+    }
     @if (noted()) {
       <svg:path
         class="noted"
@@ -49,6 +70,7 @@ import {
     '[attr.data-kind]': 'setting()?.kind ?? "none"',
     '[attr.aria-label]': 'label()',
     '[attr.aria-valuetext]': 'spoken()',
+    '[attr.aria-description]': 'described() || null',
     '[attr.aria-valuenow]': 'now()',
     'aria-valuemin': '0',
     '[attr.aria-valuemax]': 'most()',
@@ -84,6 +106,17 @@ import {
       stroke-width: 1.8;
       stroke-dasharray: 6 3;
     }
+    .grade {
+      fill: none;
+      stroke: var(--good);
+      stroke-width: 3;
+    }
+    .away {
+      fill: none;
+      stroke: var(--bad);
+      stroke-width: 2;
+      stroke-dasharray: 7 4;
+    }
     .noted {
       fill: var(--accent);
       stroke: none;
@@ -99,6 +132,16 @@ export class ControlView {
   readonly noted = input(false);
   readonly fault = input<'silent' | 'wrong' | 'idle' | undefined>();
 
+  /** How much it matters in this patch, 0 to 3. */
+  readonly grade = input(0);
+  /** It is taken away for the moment. */
+  readonly away = input(false);
+
+  /** One upright stroke a grade, where no other mark stands. */
+  protected readonly bars = computed(() => {
+    const { x, y } = this.area();
+    return Array.from({ length: this.grade() }, (_, i) => `M${x + 5 + 5 * i} ${y + 3}v8`).join('');
+  });
   protected readonly area = computed(() => controlBox(this.control(), this.setting()));
   protected readonly shapes = computed(() => drawControl(this.control(), this.setting()));
   protected readonly label = computed(() => `${this.section()} ${this.control().name}`);
@@ -107,6 +150,11 @@ export class ControlView {
     if (!setting) return 'not recorded';
     return setting.kind === 'any' ? 'does not matter' : formatSetting(this.control(), setting);
   });
+  protected readonly described = computed(() =>
+    [WEIGHTS[this.grade()], this.away() ? 'taken away for the moment' : '']
+      .filter(Boolean)
+      .join(', '),
+  );
   protected readonly most = computed(() => {
     const control = this.control();
     return isSwitched(control) ? control.positions.length - 1 : 100;

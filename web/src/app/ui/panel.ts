@@ -53,6 +53,11 @@ export class Panel {
   /** Keys typed so far of a jump; null while there is none. */
   readonly jump = input<string | null>(null);
 
+  /** How much each control matters, 0 to 3. */
+  readonly grades = input<ReadonlyMap<string, number>>(new Map());
+  /** Controls that are taken away for the moment. */
+  readonly away = input<ReadonlySet<string>>(new Set());
+
   /** What is being typed for a control. */
   readonly draft = input<{ control: string; text: string; wrong: boolean } | null>(null);
 

@@ -1,0 +1,299 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  HostListener,
+  inject,
+  signal,
+} from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  Act,
+  canGo,
+  compile,
+  type Instrument,
+  type Patch,
+  plotSvg,
+  sectionsInOrder,
+  spectrum,
+  toBands,
+  decodeWav,
+} from '@hurrel/core';
+import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { patchFeature } from '../patch/patch.reducer';
+import { LiveService } from '../sound/live.service';
+import { MeasureService } from '../sound/measure.service';
+import { download, fileName, svgToPng } from '../ui/download';
+import { CompareService } from './compare.service';
+import { tellFacts } from './facts';
+import { Keybed } from './keybed';
+import { KeysService, PADS } from './keys.service';
+import { MidiService } from './midi.service';
+
+/** The sound under the hands: played, compared with another, taken apart and measured. */
+@Component({
+  selector: 'hur-listen-page',
+  imports: [Keybed],
+  providers: [CompareService, MidiService, MeasureService],
+  templateUrl: './listen-page.html',
+  styleUrl: './listen-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ListenPage {
+  private readonly api = inject(API);
+  private readonly store = inject(Store);
+  private readonly measurer = inject(MeasureService);
+  protected readonly live = inject(LiveService);
+  protected readonly keys = inject(KeysService);
+  protected readonly compare = inject(CompareService);
+  protected readonly midi = inject(MidiService);
+
+  private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
+  protected readonly patch = computed(() => this.state().present);
+  protected readonly instrument = computed(() => this.state().instrument);
+  protected readonly pads = PADS;
+  protected readonly Act = Act;
+  protected readonly emptySet: ReadonlySet<string> = new Set();
+  protected readonly again = signal(false);
+  protected readonly choices = signal<PatchSummary[]>([]);
+  protected readonly clock = signal({ tempo: 120, jitter: 2 });
+  protected readonly facts = signal<{ name: string; text: string }[]>([]);
+  protected readonly otherFacts = signal<string[]>([]);
+  protected readonly measuring = signal(false);
+  protected readonly fault = signal('');
+
+  protected readonly note = computed(() => this.patch()?.phrase[0]?.note ?? 48);
+  /** Sections in which something can be taken away, and what. */
+  protected readonly parts = computed(() => {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return [];
+    const able = canGo(instrument, compile(instrument, patch));
+    return sectionsInOrder(instrument).flatMap((section) => {
+      const controls = instrument.controls.filter(
+        (c) => c.section === section.id && able.has(c.id),
+      );
+      return controls.length === 0 ? [] : [{ section, controls }];
+    });
+  });
+  /** What goes into mixers: the layers of the sound. */
+  protected readonly layers = computed(() => {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return [];
+    const ids = compile(instrument, patch)
+      .nodes.filter((n) => n.kind === 'mixer')
+      .flatMap((n) => Object.values(n.controls));
+    return instrument.controls.filter((c) => ids.includes(c.id));
+  });
+  protected readonly level = computed(() => {
+    const db = 20 * Math.log10(Math.max(1e-4, this.live.meter().peak));
+    return Math.max(0, Math.min(100, (100 * (db + 60)) / 60));
+  });
+  protected readonly limited = computed(() => this.live.meter().taken > 0.01);
+  protected readonly heard = computed(() => {
+    const first = this.live.side() === 'a';
+    if (!this.compare.blind()) return first ? 'this patch' : (this.compare.other()?.name ?? '');
+    return first === this.compare.xIsThis() ? 'X' : 'Y';
+  });
+  /** The resonance or feedback that may jump in level. */
+  protected readonly caution = computed(() => {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return '';
+    const wild = compile(instrument, patch).nodes.filter(
+      (n) => Number(n.params.resonance ?? 0) > 0.75 || Number(n.params.feedback ?? 0) > 90,
+    );
+    return wild.length > 0
+      ? `Level can jump here: ${wild.map((n) => n.name).join(', ')} is turned far up. Turn the monitors down first.`
+      : '';
+  });
+
+  constructor() {
+    void this.readChoices();
+    effect((cleanup) => {
+      const [instrument, patch, note] = [this.instrument(), this.patch(), this.note()];
+      if (!instrument || !patch) return;
+      // Measured once the hand rests.
+      const timer = setTimeout(() => void this.measure(instrument, patch, note), 250);
+      cleanup(() => clearTimeout(timer));
+    });
+  }
+
+  @HostListener('document:keydown', ['$event'])
+  protected key(event: KeyboardEvent): void {
+    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+    const target = event.target as HTMLElement;
+    if (target.matches('input:not([type=range]), textarea, select')) return;
+    if (event.key === 'F6') this.compare.swap();
+    else if (event.key === 'F4') this.live.setAway(new Set());
+    else if (event.key === ' ' && !target.matches('button, a')) this.play();
+    else return;
+    event.preventDefault();
+  }
+
+  protected play(): void {
+    const patch = this.patch();
+    if (!patch) return;
+    if (this.live.playing()) this.live.stop();
+    else this.live.playPhrase(patch, patch.phrase, this.again());
+  }
+
+  protected async choose(value: string): Promise<void> {
+    const [instrument, patch, stored] = [this.instrument(), this.patch(), this.state().stored];
+    if (!instrument || !patch) return;
+    if (value === '') return this.compare.clear();
+    const [kind, id = ''] = value.split(':');
+    try {
+      const other =
+        kind === 'version'
+          ? await answer<StoredPatch>(
+              this.api.patches[':id'].versions[':number'].$get({
+                param: { id: stored!.id, number: id },
+              }),
+            )
+          : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
+      const theirs =
+        other.patch.instrument === instrument.id
+          ? instrument
+          : await answer<Instrument>(
+              this.api.instruments[':id'].$get({ param: { id: other.patch.instrument } }),
+            );
+      const name = kind === 'version' ? `version ${id}` : other.patch.name;
+      await this.compare.withPatch(
+        { instrument, patch },
+        { instrument: theirs, patch: other.patch },
+        name,
+      );
+      await this.measureOther();
+    } catch (error) {
+      this.compare.fault.set((error as Error).message);
+    }
+  }
+
+  protected async chooseFile(event: Event): Promise<void> {
+    const input = event.target as HTMLInputElement;
+    const file = input.files?.[0];
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    input.value = '';
+    if (!file || !instrument || !patch) return;
+    await this.compare.withFile({ instrument, patch }, file);
+    await this.measureOther();
+  }
+
+  protected isAway(controls: readonly { id: string }[]): boolean {
+    return controls.every((c) => this.live.away().has(c.id));
+  }
+
+  protected toggle(controls: readonly { id: string }[]): void {
+    this.live.toggleAway(controls.map((c) => c.id));
+  }
+
+  /** One layer alone: all others away; once more puts them back. */
+  protected solo(id: string): void {
+    const others = this.layers().filter((c) => c.id !== id);
+    const away = new Set(this.live.away());
+    const alone = others.every((c) => away.has(c.id));
+    for (const c of others) {
+      if (alone) away.delete(c.id);
+      else away.add(c.id);
+    }
+    away.delete(id);
+    this.live.setAway(away);
+  }
+
+  protected async save(
+    kind: '16' | '24' | '32f' | 'wave' | 'spectrum',
+    png = false,
+  ): Promise<void> {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return;
+    this.measuring.set(true);
+    try {
+      const format = kind === 'wave' || kind === 'spectrum' ? '32f' : kind;
+      const subject = { instrument, patch, note: this.note() };
+      const { wav } = await this.measurer.measure({ subject, format });
+      if (format === kind) {
+        return download(fileName(patch.name, 'wav'), wav as Uint8Array<ArrayBuffer>, 'audio/wav');
+      }
+      const svg = this.drawing(
+        patch.name,
+        kind as 'wave' | 'spectrum',
+        decodeWav(wav!).channels[0]!,
+      );
+      const name = `${patch.name} ${kind === 'wave' ? 'waveform' : 'spectrum'}`;
+      if (png) download(fileName(name, 'png'), await svgToPng(svg), 'image/png');
+      else download(fileName(name, 'svg'), svg, 'image/svg+xml');
+    } catch (error) {
+      this.fault.set(`It could not be saved: ${(error as Error).message}`);
+    } finally {
+      this.measuring.set(false);
+    }
+  }
+
+  private drawing(name: string, kind: 'wave' | 'spectrum', samples: Float32Array): string {
+    const note = 'One note of a model of the instrument, computed by Hurrel';
+    const from = 24000;
+    if (kind === 'spectrum') {
+      const bands = toBands(spectrum(samples, 48000, from, 16384), 20, 20000, 600);
+      return plotSvg({
+        title: `${name}: spectrum`,
+        note,
+        x: {
+          label: 'Hz',
+          from: 20,
+          to: 20000,
+          log: true,
+          ticks: [20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000],
+        },
+        y: { label: 'dB', from: -100, to: 0, ticks: [-100, -80, -60, -40, -20, 0] },
+        points: bands.map((b) => [b.hz, b.db]),
+      });
+    }
+    const part = samples.subarray(from, from + 2400);
+    return plotSvg({
+      title: `${name}: waveform`,
+      note,
+      x: { label: 'ms', from: 0, to: 50, ticks: [0, 10, 20, 30, 40, 50] },
+      y: { label: 'V', from: -10, to: 10, ticks: [-10, -5, 0, 5, 10] },
+      points: Array.from(part, (v, i) => [i / 48, 10 * v] as const),
+    });
+  }
+
+  private async measure(instrument: Instrument, patch: Patch, note: number): Promise<void> {
+    this.measuring.set(true);
+    try {
+      const { facts } = await this.measurer.measure({ subject: { instrument, patch, note } });
+      this.facts.set(tellFacts(facts));
+      this.fault.set('');
+    } catch (error) {
+      this.fault.set(`It could not be measured: ${(error as Error).message}`);
+    }
+    this.measuring.set(false);
+  }
+
+  private async measureOther(): Promise<void> {
+    const other = this.compare.other();
+    this.otherFacts.set([]);
+    if (!other) return;
+    const subject = other.recording ?? { ...other.patch!, note: this.note() };
+    const { facts } = await this.measurer.measure({ subject });
+    const told = new Map(tellFacts(facts).map((f) => [f.name, f.text]));
+    this.otherFacts.set(this.facts().map((f) => told.get(f.name) ?? 'none'));
+  }
+
+  private async readChoices(): Promise<void> {
+    try {
+      const { items } = await answer<{ items: PatchSummary[] }>(
+        this.api.patches.$get({ query: {} }),
+      );
+      this.choices.set(items.filter((p) => p.id !== this.state().id));
+    } catch {
+      // Without the server there is nothing to compare with; recordings can be opened all the same.
+      this.choices.set([]);
+    }
+  }
+
+  protected versions(): number[] {
+    const now = this.state().stored?.version ?? 1;
+    return Array.from({ length: Math.min(12, now - 1) }, (_, i) => now - 1 - i);
+  }
+}

@@ -1,0 +1,36 @@
+/// <reference lib="webworker" />
+import {
+  channelsOf,
+  compile,
+  type Instrument,
+  loudnessOf,
+  notesEnd,
+  type Patch,
+  phraseToNotes,
+  prune,
+  render,
+} from '@hurrel/core';
+import type { MatchAnswer, MatchRequest } from './messages';
+
+const RATE = 48000;
+
+/** Loudness of a patch while it plays a phrase. */
+function loudnessOfPatch(instrument: Instrument, patch: Patch, phrase: Patch['phrase']): number {
+  const notes = phraseToNotes(phrase, patch.tempo);
+  const graph = prune(compile(instrument, patch), notes);
+  const seconds = Math.min(12, notesEnd(notes) + 0.5);
+  const options = { sampleRate: RATE, seconds, notes, tempo: patch.tempo, stereo: true };
+  return loudnessOf(channelsOf(render(graph, options)), RATE);
+}
+
+addEventListener('message', ({ data }: MessageEvent<MatchRequest>) => {
+  const { first, second } = data;
+  const { phrase } = first.patch;
+  postMessage({
+    first: loudnessOfPatch(first.instrument, first.patch, phrase),
+    second:
+      'channels' in second
+        ? loudnessOf(second.channels, second.sampleRate)
+        : loudnessOfPatch(second.instrument, second.patch, phrase),
+  } satisfies MatchAnswer);
+});
