@@ -5,9 +5,12 @@ import {
   initPositions,
   type Instrument,
   instrumentSchema,
+  openWeighCase,
   prune,
   render,
   settingsAt,
+  weigh,
+  weighable,
 } from '@hurrel/core';
 import document from '../library/instruments/oxbow-sluice.json' with { type: 'json' };
 
@@ -58,3 +61,12 @@ export function pruneGain(): number {
 /** Milliseconds that one examination by the doctor takes. */
 export const checkTime = (): number =>
   median(times(60, () => diagnose(instrument, patch)).slice(10));
+
+/** Seconds that one of two cores takes for its half of 100 controls: how much each matters. */
+export function weighTime(): number {
+  const ids = weighable(instrument, patch);
+  const since = performance.now();
+  const opened = openWeighCase(instrument, patch, 48);
+  for (let i = 0; i < 50; i++) weigh(opened, ids[i % ids.length]!);
+  return (performance.now() - since) / 1000;
+}

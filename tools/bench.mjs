@@ -2,6 +2,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { withApp } from './app.mjs';
@@ -32,6 +34,54 @@ const coreBench = async () => {
   });
   return import(pathToFileURL(outfile).href);
 };
+
+/** The sound benchmarks, bundled for a page. */
+const inChromium = (expression) =>
+  withApp(async ({ browser }) => {
+    const { outputFiles } = await build({
+      entryPoints: [join(root, 'tools/bench-sound.ts')],
+      bundle: true,
+      write: false,
+      format: 'iife',
+      globalName: 'bench',
+      minify: true,
+      logLevel: 'error',
+      alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
+      nodePaths: [join(root, 'node_modules')],
+    });
+    const page = await browser.newPage();
+    await page.goto('about:blank');
+    await page.addScriptTag({ content: outputFiles[0].text });
+    return page.evaluate(expression);
+  });
+
+const soundBench = async () => {
+  const outfile = join(root, '.cache', 'bench-sound.mjs');
+  await build({
+    entryPoints: [join(root, 'tools/bench-sound.ts')],
+    outfile,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    logLevel: 'error',
+    alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
+    nodePaths: [join(root, 'node_modules')],
+  });
+  return import(pathToFileURL(outfile).href);
+};
+
+setFlagsFromString('--expose_gc');
+const collect = runInNewContext('gc');
+const heapUsed = () => process.memoryUsage().heapUsed;
+
+/** How many times as fast as the browser's own nodes: medians of the same run. */
+async function againstNative() {
+  const { ours, native } = await inChromium('bench.monoAgainstNative()');
+  print(
+    `  ours ${ours.toFixed(1)} ms, the browser's own ${native.toFixed(1)} ms for 10 s of sound`,
+  );
+  return native / ours;
+}
 
 /** Scripts that the first page loads before anything lazy, compressed. */
 async function initialScript() {
@@ -120,6 +170,19 @@ const figures = [
   ['initial-script', 'kB compressed', '<=', 350, initialScript],
   ['render-speed', 'x real time', '>=', 10, async () => (await coreBench()).renderSpeed()],
   ['prune-gain', 'x', '>=', 1.2, async () => (await coreBench()).pruneGain()],
+  ['mono-against-native', 'x as fast', '>=', 3, againstNative],
+  ['poly-speed', 'x real time', '>=', 10, () => inChromium('bench.polySpeed()')],
+  ['modular-speed', 'x real time', '>=', 8, () => inChromium('bench.modularSpeed()')],
+  ['live-share', '% of a stretch, p99', '<=', 33.3, async () => (await soundBench()).liveShare()],
+  ['live-bytes', 'bytes a stretch', '<=', 64, async () => (await soundBench()).liveBytes(heapUsed)],
+  [
+    'hour-growth',
+    'MB in an hour',
+    '<=',
+    0.5,
+    async () => (await soundBench()).hourGrowth(() => (collect(), heapUsed())),
+  ],
+  ['weigh-100', 's, 50 controls on one core', '<=', 3, async () => (await coreBench()).weighTime()],
   ['check-time', 'ms', '<=', 20, async () => (await coreBench()).checkTime()],
 ];
 

@@ -1,16 +1,19 @@
-// Writes docs/schemas from the schemas that the server checks with. `--check` only compares.
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+// Writes docs/schemas from the schemas that the server checks with, and docs/modules.md from the catalogue of modules.
+// `--check` only compares.
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
 import { fail, root } from './lib.mjs';
+import { modulesPage } from './modules-page.mjs';
 
 try {
   const outfile = join(root, '.cache', 'schemas.mjs');
   await build({
     stdin: {
-      contents: `import { z } from 'zod'; import { instrumentSchema, patchSchema } from '@hurrel/core';
+      contents: `import { z } from 'zod'; import { chordTypes, families, instrumentSchema, patchSchema } from '@hurrel/core';
         const make = (s) => z.toJSONSchema(s, { io: 'input', target: 'draft-2020-12' });
+        export { chordTypes, families };
         export const schemas = { instrument: make(instrumentSchema), patch: make(patchSchema) };`,
       resolveDir: join(root, 'core'),
     },
@@ -21,16 +24,18 @@ try {
     logLevel: 'error',
     alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
   });
-  const { schemas } = await import(pathToFileURL(outfile).href);
+  const { schemas, families, chordTypes } = await import(pathToFileURL(outfile).href);
   mkdirSync(join(root, 'docs/schemas'), { recursive: true });
-  for (const [name, schema] of Object.entries(schemas)) {
-    const path = join(root, 'docs/schemas', `${name}.json`);
-    const text = `${JSON.stringify(schema, null, 2)}\n`;
+  const files = Object.entries(schemas).map(([name, schema]) => [
+    `docs/schemas/${name}.json`,
+    `${JSON.stringify(schema, null, 2)}\n`,
+  ]);
+  files.push(['docs/modules.md', modulesPage(families, chordTypes)]);
+  for (const [name, text] of files) {
+    const path = join(root, name);
     if (!process.argv.includes('--check')) writeFileSync(path, text);
-    else if (readFileSync(path, 'utf8') !== text) {
-      throw new Error(
-        `docs/schemas/${name}.json is not what the schema says: run npm run schemas.`,
-      );
+    else if (!existsSync(path) || readFileSync(path, 'utf8') !== text) {
+      throw new Error(`${name} is not what the code says: run npm run schemas.`);
     }
   }
 } catch (error) {

@@ -116,7 +116,7 @@ export function oscillator(context: KernelContext): Kernel {
           addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
         }
       } else if (pulse && duty > 0) {
-        if (S[At.high]! === 0) addStep(ring, now, wrapped, 2);
+        if (!(S[At.high]! > 0)) addStep(ring, now, wrapped, 2);
         S[At.high] = 1;
         if (to >= duty && duty < 1) {
           addStep(ring, now, Math.min(1, endAgo + crossing(to - duty, rate, bend, 0)), -2);

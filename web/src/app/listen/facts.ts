@@ -44,7 +44,13 @@ function tellPitch(hz: number): string {
 
 const hertz = (hz: number): string =>
   hz >= 1000 ? `${(hz / 1000).toFixed(2)} kHz` : `${hz.toFixed(1)} Hz`;
+/** The window that levels are read with. */
+const FINEST = 0.004;
 const time = (seconds: number): string =>
-  seconds < 1 ? `${Math.round(1000 * seconds)} ms` : `${seconds.toFixed(2)} s`;
+  seconds < FINEST
+    ? '< 4 ms'
+    : seconds < 1
+      ? `${Math.round(1000 * seconds)} ms`
+      : `${seconds.toFixed(2)} s`;
 const swing = (of: Swing | undefined, depth: (d: number) => string): string =>
   of ? `${of.rate.toFixed(2)} Hz, ±${depth(of.depth)}` : 'none';

@@ -62,6 +62,7 @@ export class ListenPage {
   protected readonly otherFacts = signal<string[]>([]);
   protected readonly measuring = signal(false);
   protected readonly fault = signal('');
+  private asked = 0;
 
   protected readonly note = computed(() => this.patch()?.phrase[0]?.note ?? 48);
   /** Sections in which something can be taken away, and what. */
@@ -259,9 +260,12 @@ export class ListenPage {
   }
 
   private async measure(instrument: Instrument, patch: Patch, note: number): Promise<void> {
+    const asked = ++this.asked;
     this.measuring.set(true);
     try {
       const { facts } = await this.measurer.measure({ subject: { instrument, patch, note } });
+      // While a control is turned only the newest measurement counts.
+      if (asked !== this.asked) return;
       this.facts.set(tellFacts(facts));
       this.fault.set('');
     } catch (error) {

@@ -76,7 +76,14 @@ export class PatchPage implements OnDestroy {
   private asking = false;
 
   constructor() {
-    effect(() => this.store.dispatch(PatchActions.open({ id: this.id() })));
+    effect(() => {
+      this.store.dispatch(PatchActions.open({ id: this.id() }));
+      // Another patch is heard whole and alone.
+      untracked(() => {
+        this.live.setAway(new Set());
+        this.live.compareNothing();
+      });
+    });
     effect(() => {
       const { instrument, present } = this.state();
       if (instrument && present) untracked(() => this.live.follow(instrument, present));

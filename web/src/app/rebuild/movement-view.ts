@@ -51,6 +51,9 @@ import {
           · {{ where }}
         }
       </p>
+      @if (grade() === 3) {
+        <p class="ear"><i class="bi bi-ear" aria-hidden="true"></i> deserves the ear</p>
+      }
       @if (movement().note; as note) {
         <p class="note">{{ note }}</p>
       }
@@ -91,6 +94,11 @@ import {
     .near {
       color: var(--near);
     }
+    .ear {
+      color: var(--good);
+      font-weight: 640;
+      font-size: 21px;
+    }
     .note {
       margin-top: 6px;
       font-size: 17px;
@@ -107,6 +115,8 @@ export class MovementView {
   readonly instrument = input.required<Instrument>();
   readonly patch = input.required<Patch>();
   readonly movement = input.required<Movement>();
+  /** How much the control matters, 0 to 3. */
+  readonly grade = input(0);
 
   protected readonly control = computed(() =>
     this.instrument().controls.find((c) => c.id === this.movement().control)!,

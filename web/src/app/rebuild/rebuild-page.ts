@@ -7,6 +7,7 @@ import {
   inject,
   input,
   signal,
+  untracked,
 } from '@angular/core';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
@@ -24,6 +25,7 @@ import {
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
 import { patchFeature } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
+import { WeighService } from '../sound/weigh.service';
 import { ToastService } from '../ui/toasts';
 import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
@@ -45,6 +47,7 @@ export class RebuildPage {
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
   protected readonly player = inject(PlayerService);
+  protected readonly weigh = inject(WeighService);
 
   private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
@@ -105,6 +108,12 @@ export class RebuildPage {
   protected readonly name = midiToNote;
 
   constructor() {
+    effect(() => {
+      const [instrument, patch] = [this.instrument(), this.patch()];
+      if (!instrument || !patch || this.weigh.isOf(patch)) return;
+      // Which controls deserve the ear is worked out beside the rebuild; nothing waits for it.
+      untracked(() => this.weigh.start(instrument, patch, patch.phrase[0]?.note ?? 48));
+    });
     effect(() => {
       const patch = this.patch();
       if (patch && this.others().length === 0) void this.readOthers(patch.instrument);
