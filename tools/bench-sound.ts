@@ -30,7 +30,7 @@ function graphOf(modules: Record<string, [ModuleKind, Params?]>, wires: string[]
 }
 
 /** Two saws, four-pole filter, two envelopes: one opens the amplifier, one moves the cutoff by an amount in octaves. */
-const mono = graphOf(
+export const mono = graphOf(
   {
     keys: ['keyboard'],
     a: ['oscillator'],
@@ -62,7 +62,7 @@ const mono = graphOf(
 );
 
 /** Eight voices of two saws, four-pole filter and two envelopes, into chorus, delay and reverb. */
-const poly = graphOf(
+export const poly = graphOf(
   {
     v: ['voices', { voices: 8, spread: 60 }],
     a: ['oscillator'],
@@ -163,7 +163,7 @@ function cabinet(): Graph {
   );
   return graphOf(modules, wires);
 }
-const modular = cabinet();
+export const modular = cabinet();
 
 const SECONDS = 10;
 const strokes = Array.from({ length: 20 }, (_, i) => ({

@@ -200,6 +200,7 @@ export class Engine {
         choice: (name) => String(node.params[name]),
         input: (port, of) => input(port, of ?? (once ? -1 : lane)),
         connected: (port) => edges.some((e) => e.to.node === node.id && e.to.port === port),
+        wanted: (port) => edges.some((e) => e.from.node === node.id && e.from.port === port),
         output: (port, of) => this.port(node.id, port, of ?? lane),
         random: new Random(seedFor(`${node.id}/${lane}`, options.seed ?? 1)),
         keys: this.keys,

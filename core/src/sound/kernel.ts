@@ -21,10 +21,15 @@ export function isSteady(buffer: Float64Array, from: number, to: number): boolea
   return true;
 }
 
+const stillOutputs = new WeakMap<Float64Array, StillOutput>();
+
 /** An output that mostly stands still: a block that holds its value already is left alone. */
 export class StillOutput {
-  private whole = NaN;
-  constructor(readonly buffer: Float64Array) {}
+  /** What the whole block holds; NaN when it moves. */
+  whole = NaN;
+  constructor(readonly buffer: Float64Array) {
+    stillOutputs.set(buffer, this);
+  }
 
   hold(value: number, from: number, to: number): void {
     if (this.whole === value) return;
@@ -36,6 +41,25 @@ export class StillOutput {
   written(): Float64Array {
     this.whole = NaN;
     return this.buffer;
+  }
+}
+
+/** Tells of an input whether it stands still, by what its source says of it when that says anything. */
+export class Steadiness {
+  private readonly source: StillOutput | undefined;
+
+  /** @param idle nothing is connected: it is 0 for ever */
+  constructor(
+    private readonly buffer: Float64Array,
+    private readonly idle: boolean,
+  ) {
+    this.source = stillOutputs.get(buffer);
+  }
+
+  over(from: number, to: number): boolean {
+    if (this.idle) return true;
+    if (this.source && this.source.whole === this.source.whole) return true;
+    return isSteady(this.buffer, from, to);
   }
 }
 
@@ -71,6 +95,8 @@ export interface KernelContext {
   /** Sum of what is connected to a port; zeros when nothing is. Another lane only where lanes meet. */
   input(port: string, lane?: number): Float64Array;
   connected(port: string): boolean;
+  /** Whether anything listens to an output. */
+  wanted(port: string): boolean;
   output(port: string, lane?: number): Float64Array;
   /** A generator of its own for each module and lane, uniform in 0..1, the same for the same seed. */
   random: Random;

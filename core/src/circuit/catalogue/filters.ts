@@ -34,7 +34,7 @@ export const filters = {
   'low-pass-24': {
     summary:
       'Four-pole ladder low-pass, 24 dB an octave; loses bass with resonance; whistles from 0.91 on.',
-    equation: `${CUTOFF}; H = 1/((s + 1)^4 + k), k = 4.4 resonance; what goes into the first pole saturates at 7 V, w (27 + w^2)/(27 + 9 w^2) with w = u/7 V up to 3; bass/100 gives back the lost 1/(1 + k)`,
+    equation: `${CUTOFF}; H = 1/((s + 1)^4 + k), k = 4.4 resonance; what goes into the first pole saturates at 7 V, w - 4 w^3/27 with w = u/7 V up to 1.5; bass/100 gives back the lost 1/(1 + k)`,
     source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase`,
     inputs,
     outputs,

@@ -1,41 +1,80 @@
 import type { Kernel, KernelContext } from '../kernel';
 import { cosTurns, sinTurns, tanTurns } from '../portable';
 import { exp2Quick } from '../quick';
+import type { Param } from '../param';
 import { tiny } from '../kernel';
-import { DelayLine } from './delay-line';
-import { stereoEffect } from './stereo';
+import { Stereo } from './stereo';
+import { lineLength } from './delay-line';
 
 const CENTRE_SECONDS = 0.007;
 const SWING_SECONDS = 0.005;
 
-/** Two moving delays a side. */
+/** Two moving delays a side, read between samples by a cubic. */
 export function chorus(context: KernelContext): Kernel {
   const { sampleRate } = context;
   const rate = context.number('rate');
   const depth = context.number('depth');
-  const longest = Math.ceil((CENTRE_SECONDS + SWING_SECONDS) * sampleRate) + 4;
-  const lines = [new DelayLine(longest), new DelayLine(longest)] as const;
+  const stereo = new Stereo(context);
+  const length = lineLength((CENTRE_SECONDS + SWING_SECONDS) * sampleRate);
+  const lines = [new Float64Array(length), new Float64Array(length)] as const;
+  const mask = length - 1;
   /** Phase, sample number. */
   const S = new Float64Array(2);
   const centre = CENTRE_SECONDS * sampleRate;
-  let inc = 0;
-  return stereoEffect(
-    context,
-    { S, left: lines[0].samples, right: lines[1].samples },
-    () => (inc = rate.value / sampleRate),
-    (l, r, i, wet) => {
-      const now = ++S[1]!;
-      lines[0].write(now, l);
-      lines[1].write(now, r);
-      const p = S[0]! + inc;
-      S[0] = p >= 1 ? p - 1 : p;
-      const swing = ((depth.was + depth.slope * i) / 100) * SWING_SECONDS * sampleRate;
-      const a = swing * sinTurns(S[0]!);
-      const b = swing * cosTurns(S[0]!);
-      wet[0] = (lines[0].read(now, centre + a) + lines[0].read(now, centre + b)) / 2;
-      wet[1] = (lines[1].read(now, centre - a) + lines[1].read(now, centre - b)) / 2;
+
+  /** One side: writes what came in, and reads it at two moving places. */
+  function side(
+    line: Float64Array,
+    from: number,
+    to: number,
+    first: number,
+    turned: number,
+    dry: Float64Array,
+    wet: Float64Array,
+  ): void {
+    const inc = rate.value / sampleRate;
+    // The swing turns like a hand of a clock: a sine and a cosine from the last ones.
+    let sine = sinTurns(S[0]!);
+    let cosine = cosTurns(S[0]!);
+    const turnSine = sinTurns(inc);
+    const turnCosine = cosTurns(inc);
+    const unit = (turned * SWING_SECONDS * sampleRate) / 100;
+    for (let i = from; i < to; i++) {
+      const now = (first + i - from) | 0;
+      line[now & mask] = dry[i]!;
+      const swing = unit * (depth.was + depth.slope * i);
+      let sum = 0;
+      for (let tap = 0; tap < 2; tap++) {
+        const delay = centre + swing * (tap === 0 ? sine : cosine);
+        const whole = delay | 0;
+        const t = delay - whole;
+        const at = now - whole;
+        const a = line[(at + 1) & mask]!;
+        const b = line[at & mask]!;
+        const c = line[(at - 1) & mask]!;
+        const d = line[(at - 2) & mask]!;
+        sum += b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+      }
+      wet[i] = sum / 2;
+      const next = sine * turnCosine + cosine * turnSine;
+      cosine = cosine * turnCosine - sine * turnSine;
+      sine = next;
+    }
+  }
+
+  return {
+    state: { S, left: lines[0], right: lines[1] },
+    process(from, to) {
+      stereo.read(from, to);
+      const first = (S[1]! + 1) | 0;
+      side(lines[0], from, to, first, 1, stereo.dryLeft, stereo.wetLeft);
+      side(lines[1], from, to, first, -1, stereo.dryRight, stereo.wetRight);
+      const p = S[0]! + ((to - from) * rate.value) / sampleRate;
+      S[0] = p - Math.floor(p);
+      S[1] = (S[1]! + to - from) | 0;
+      stereo.write(from, to);
     },
-  );
+  };
 }
 
 const STAGES: Record<string, number> = { four: 4, six: 6, eight: 8 };
@@ -45,39 +84,60 @@ export function phaser(context: KernelContext): Kernel {
   const { sampleRate } = context;
   const [rate, centre, depth, feedback] = ['rate', 'centre', 'depth', 'feedback'].map((p) =>
     context.number(p),
-  ) as [Num, Num, Num, Num];
+  ) as [Param, Param, Param, Param];
   const stages = STAGES[context.choice('stages')]!;
-  /** Phase; then for each side what goes back, and the state of each stage. */
+  const stereo = new Stereo(context);
   const S = new Float64Array(1);
-  const sides = [new Float64Array(stages + 1), new Float64Array(stages + 1)];
-  let inc = 0;
-  const one = (x: number, memory: Float64Array, turns: number): number => {
-    const hz = centre.value * exp2Quick(depth.value * sinTurns(turns));
-    const share = hz / sampleRate;
-    const g = tanTurns((share < 0.45 ? share : 0.45) / 2);
-    const a = g / (1 + g);
-    // Held below the level at which feedback could pile up.
-    const back = (feedback.value / 100) * memory[stages]!;
-    let y = x + (back > 20 ? 20 : back < -20 ? -20 : back);
-    for (let s = 0; s < stages; s++) {
-      const low = memory[s]! + a * (y - memory[s]!);
-      memory[s] = tiny(2 * low - memory[s]!);
-      y = 2 * low - y;
-    }
-    memory[stages] = tiny(y);
-    return y;
-  };
-  return stereoEffect(
-    context,
-    { S, left: sides[0]!, right: sides[1]! },
-    () => (inc = rate.value / sampleRate),
-    (l, r, _i, wet) => {
-      const p = S[0]! + inc;
-      S[0] = p >= 1 ? p - 1 : p;
-      wet[0] = one(l, sides[0]!, S[0]);
-      wet[1] = one(r, sides[1]!, S[0] - 0.25);
-    },
-  );
-}
+  /** For each side the state of each stage, and what goes back. */
+  const sides = [new Float64Array(stages + 1), new Float64Array(stages + 1)] as const;
 
-type Num = ReturnType<KernelContext['number']>;
+  /** Gain of the one-pole step at a moment of the sweep. */
+  const poleAt = (turns: number): number => {
+    const share = (centre.value * exp2Quick(depth.value * sinTurns(turns))) / sampleRate;
+    const g = tanTurns((share < 0.45 ? share : 0.45) / 2);
+    return g / (1 + g);
+  };
+
+  /** The sweep is slow: its place is computed at both ends of a stretch, and a straight line drawn between. */
+  function side(
+    memory: Float64Array,
+    from: number,
+    to: number,
+    begin: number,
+    end: number,
+    dry: Float64Array,
+    wet: Float64Array,
+  ): void {
+    const step = (end - begin) / (to - from);
+    const back = feedback.value / 100;
+    let last = memory[stages]!;
+    for (let i = from; i < to; i++) {
+      const a = begin + step * (i - from);
+      const again = back * last;
+      let y = dry[i]! + (again > 20 ? 20 : again < -20 ? -20 : again);
+      for (let s = 0; s < stages; s++) {
+        const low = memory[s]! + a * (y - memory[s]!);
+        memory[s] = 2 * low - memory[s]!;
+        y = 2 * low - y;
+      }
+      last = y;
+      wet[i] = y;
+    }
+    for (let s = 0; s < stages; s++) memory[s] = tiny(memory[s]!);
+    memory[stages] = tiny(last);
+  }
+
+  return {
+    state: { S, left: sides[0], right: sides[1] },
+    process(from, to) {
+      stereo.read(from, to);
+      const before = S[0]!;
+      const after = before + ((to - from) * rate.value) / sampleRate;
+      S[0] = after - Math.floor(after);
+      const { dryLeft, dryRight, wetLeft, wetRight } = stereo;
+      side(sides[0], from, to, poleAt(before), poleAt(after), dryLeft, wetLeft);
+      side(sides[1], from, to, poleAt(before - 0.25), poleAt(after - 0.25), dryRight, wetRight);
+      stereo.write(from, to);
+    },
+  };
+}

@@ -50,6 +50,7 @@ export class CutoffFollower {
   private readonly pitch: Float64Array;
   private readonly reading: Float64Array | null;
   private still = NaN;
+  private told = NaN;
   private was = 0;
   private slope = 0;
 
@@ -68,22 +69,29 @@ export class CutoffFollower {
     if (from === 0) this.turn();
     const { table, top, values, volts, pitch, was, slope } = this;
     const tracking = this.track.value / 100;
+    const most = top * POINTS;
     let last = NaN;
-    let value = 0;
-    let x = 0;
+    let value = 0.5;
     for (let i = from; i < to; i++) {
       const octaves = was + slope * i + volts[i]! + tracking * pitch[i]!;
       if (octaves !== last) {
         last = octaves;
-        x = octaves > 0 ? (octaves < top ? octaves : top) : 0;
-        const at = x * POINTS;
+        let at = octaves * POINTS;
+        if (!(at > 0)) at = 0;
+        if (at > most) at = most;
         const k = at | 0;
         const a = table[k]!;
         value = a + (at - k) * (table[k + 1]! - a);
       }
       values[i] = value;
     }
-    if (this.reading) this.reading.fill(LOWEST_HZ * exp2Quick(x), from, to);
+    if (!this.reading) return;
+    const reached = last > 0 ? Math.min(last, top) : 0;
+    if (reached === this.told && from === 0 && to === BLOCK) return;
+    this.told = from === 0 && to === BLOCK ? reached : NaN;
+    // A reading is looked at once a block.
+    const hz = LOWEST_HZ * exp2Quick(reached);
+    for (let i = from; i < to; i++) this.reading[i] = hz;
   }
 
   private turn(): void {

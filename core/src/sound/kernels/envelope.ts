@@ -1,4 +1,4 @@
-import { isSteady, type Kernel, type KernelContext } from '../kernel';
+import { type Kernel, type KernelContext, Steadiness } from '../kernel';
 import type { Param } from '../param';
 import { exp2, log2 } from '../portable';
 
@@ -18,6 +18,27 @@ export const attackFactor = (seconds: number, sampleRate: number): number =>
 /** The same for a decay or release, which has 1 % of its way left after `seconds`. */
 export const fallFactor = (seconds: number, sampleRate: number): number =>
   exp2(FALL_OCTAVES / Math.max(1, seconds * sampleRate));
+
+/**
+ * Writes a level that heads for its goal, from one sample to another. Numbers come and go in arrays: passed by
+ * themselves each would be something made for the collector.
+ */
+function approach(
+  into: Float64Array,
+  from: number,
+  to: number,
+  state: Float64Array,
+  by: Float64Array,
+): void {
+  const factor = by[0]!;
+  const add = by[1]!;
+  let level = state[At.level]!;
+  for (let i = from; i < to; i++) {
+    level = level * factor + add;
+    into[i] = FULL * level;
+  }
+  state[At.level] = level;
+}
 
 /** A number made of a parameter, remade when that is turned. */
 export class Derived {
@@ -88,6 +109,10 @@ export function envelope(context: KernelContext): Kernel {
   const gated = mode === 'adsr' || mode === 'cycle';
   const cycles = mode === 'cycle';
   const S = new Float64Array(5);
+  const stillGate = new Steadiness(gate, !context.connected('gate'));
+  const stillTrigger = new Steadiness(trigger, !context.connected('trigger'));
+  /** Factor and addition of a stretch. */
+  const F = new Float64Array(2);
   const all = [rise, fall, off, attack, decay, release, delay, hold];
 
   const enter = (stage: Stage): void => {
@@ -183,13 +208,13 @@ export function envelope(context: KernelContext): Kernel {
           const first = i;
           const goal = stage === Stage.attack ? aim : stage === Stage.decay ? sustain : 0;
           const factor = stage === Stage.attack ? up : stage === Stage.decay ? down : end;
-          const calm = isSteady(g, i, to) && isSteady(t, i, to) && !(t[i]! > 2.5 && held);
+          const calm = stillGate.over(i, to) && stillTrigger.over(i, to) && !(t[i]! > 2.5 && held);
           if (calm && stage !== Stage.attack) {
-            const add = goal * (1 - factor);
-            for (; i < to; i++) {
-              level = level * factor + add;
-              y[i] = FULL * level;
-            }
+            F[0] = factor;
+            F[1] = goal * (1 - factor);
+            approach(y, i, to, S, F);
+            level = S[At.level]!;
+            i = to;
           }
           while (i < to) {
             if (i > first && (held ? !(g[i]! > 2.5) || t[i]! > 2.5 : g[i]! > 2.5)) break;

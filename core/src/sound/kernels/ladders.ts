@@ -7,8 +7,11 @@ export const ladderLoopGain = (resonance: number): number => 4.4 * resonance;
 
 /** Level in V at which the ladder's input stage saturates. */
 const SATURATION = 7;
-/** Square of the level from which on it puts out no more: three times as high. */
-const CLIPS = 9 * SATURATION * SATURATION;
+/** It saturates along u - 4u^3/27 (in units of that level), up to one and a half of it. */
+const CUBIC = 4 / (27 * SATURATION * SATURATION);
+const CLIPS = 2.25 * SATURATION * SATURATION;
+/** In an array, so that they are floating point numbers from the start: a mix of kinds is slow. */
+const CURVE = Float64Array.of(CLIPS, CUBIC, SATURATION);
 /** Level of the circuit's own noise in V, from which a whistle starts. */
 const HISS = 1e-5;
 
@@ -40,6 +43,9 @@ export function lowPass24(context: KernelContext): Kernel {
       let s4 = S[3]!;
       const x = input;
       const y = out;
+      const clips = CURVE[0]!;
+      const cubic = CURVE[1]!;
+      const most = CURVE[2]!;
       for (let i = from; i < to; i++) {
         const a = poles[i]!;
         const b = 1 - a;
@@ -52,14 +58,8 @@ export function lowPass24(context: KernelContext): Kernel {
         let fed = level * x[i]!;
         if (hiss !== 0) fed += hiss * (random.next() - 0.5);
         const u = (fed - k * held) * open;
-        // The first terms of the continued fraction of the hyperbolic tangent, 1 from 3 on.
         const q = u * u;
-        const driven =
-          q < CLIPS
-            ? (u * (CLIPS * 3 + q)) / (CLIPS * 3 + 9 * q)
-            : u > 0
-              ? SATURATION
-              : -SATURATION;
+        const driven = q < clips ? u - u * q * cubic : u > 0 ? most : -most;
         const h1 = b * s1;
         const h2 = b * s2 + a * h1;
         const h3 = b * s3 + a * h2;
@@ -93,7 +93,9 @@ export const diodeLoopGain = (resonance: number): number =>
 const DIODE_VOLTS = 5;
 const BIAS = 0.4;
 const DIODE_LOOP = 20;
-const DIODE_CLIPS = 9 * DIODE_LOOP * DIODE_LOOP;
+const DIODE_CUBIC = 4 / (27 * DIODE_LOOP * DIODE_LOOP);
+const DIODE_CLIPS = 2.25 * DIODE_LOOP * DIODE_LOOP;
+const DIODE_CURVE = Float64Array.of(DIODE_CLIPS, DIODE_CUBIC, DIODE_LOOP);
 
 /** Poles of four coupled stages as multiples of the frequency at which they turn by half a cycle. */
 export const diodePoles = [1, 3, 5, 7].map((j) => Math.SQRT2 * (1 - cosTurns(j / 16)));
@@ -127,6 +129,9 @@ export function diode(context: KernelContext): Kernel {
       let s2 = S[1]!;
       let s3 = S[2]!;
       let s4 = S[3]!;
+      const clips = DIODE_CURVE[0]!;
+      const cubic = DIODE_CURVE[1]!;
+      const most = DIODE_CURVE[2]!;
       let last = NaN;
       let a1 = 0;
       let a2 = 0;
@@ -151,12 +156,7 @@ export function diode(context: KernelContext): Kernel {
         if (hiss !== 0) x += hiss * (random.next() - 0.5);
         const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
         const q = u * u;
-        const driven =
-          q < DIODE_CLIPS
-            ? (u * (DIODE_CLIPS * 3 + q)) / (DIODE_CLIPS * 3 + 9 * q)
-            : u > 0
-              ? DIODE_LOOP
-              : -DIODE_LOOP;
+        const driven = q < clips ? u - u * q * cubic : u > 0 ? most : -most;
         const y1 = s1 + a1 * (driven - s1);
         const y2 = s2 + a2 * (y1 - s2);
         const y3 = s3 + a3 * (y2 - s3);

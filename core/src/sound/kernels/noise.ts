@@ -30,16 +30,26 @@ export function noise(context: KernelContext): Kernel {
   return {
     state: { random: random.state, memory },
     process(from, to) {
-      for (let i = from; i < to; i++) {
-        let value = 10 * random.next() - 5;
-        for (let s = 0; s < P.length; s++) {
-          const next = value - Z[s]! * memory[2 * s]! + P[s]! * memory[2 * s + 1]!;
-          memory[2 * s] = value;
-          memory[2 * s + 1] = next;
-          value = next;
+      const y = out;
+      for (let i = from; i < to; i++) y[i] = 10 * random.next() - 5;
+      // One section after the other over the whole stretch.
+      for (let s = 0; s < P.length; s++) {
+        const pole = P[s]!;
+        const zero = Z[s]!;
+        let x1 = memory[2 * s]!;
+        let y1 = memory[2 * s + 1]!;
+        for (let i = from; i < to; i++) {
+          const x = y[i]!;
+          y1 = x - zero * x1 + pole * y1;
+          x1 = x;
+          y[i] = y1;
         }
-        const volts = level * value;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+        memory[2 * s] = x1;
+        memory[2 * s + 1] = y1;
+      }
+      for (let i = from; i < to; i++) {
+        const volts = level * y[i]!;
+        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
     },
   };

@@ -1,6 +1,6 @@
 import { C4_HZ } from '../../theory/pitch';
 import { addCorner, addStep, newRing, REACH } from '../band-limit';
-import { isSteady, type Kernel, type KernelContext } from '../kernel';
+import { type Kernel, type KernelContext, Steadiness } from '../kernel';
 import { cosTurns, sinTurns } from '../portable';
 import { exp2Quick } from '../quick';
 import { Tuning } from './tuning';
@@ -22,6 +22,8 @@ const enum At {
   dutyLong,
   high,
   now,
+  /** Pitch in V of the last steady stretch. */
+  volts,
 }
 
 /**
@@ -45,7 +47,6 @@ export function oscillator(context: KernelContext): Kernel {
   const wave = context.choice('wave');
   const pitch = context.input('pitch');
   const mod = context.input('mod');
-  const bends = context.connected('mod');
   const fm = context.input('fm');
   const hasFm = context.connected('fm');
   const widthIn = context.input('width');
@@ -67,7 +68,11 @@ export function oscillator(context: KernelContext): Kernel {
   const noise = wave === 'noise';
   const { random } = context;
 
-  const S = new Float64Array(8);
+  const S = new Float64Array(9);
+  S[At.volts] = NaN;
+  const stillPitch = new Steadiness(pitch, !context.connected('pitch'));
+  const stillMod = new Steadiness(mod, !context.connected('mod'));
+  const tells = context.wanted('sync');
   S[At.duty] = S[At.dutyBefore] = S[At.dutyLong] = width.value / 100;
   S[At.high] = S[At.duty]! > 0 ? 1 : 0;
   S[At.inc] = NaN;
@@ -166,6 +171,9 @@ export function oscillator(context: KernelContext): Kernel {
       const y = out;
       const started = syncOut;
       const plain = saw && !synced;
+      const peak: number = PEAK;
+      const late: number = REACH;
+      const none: number = NO_SYNC;
       let inc = S[At.inc]!;
       let phase = S[At.phase]!;
       let now = S[At.now]! | 0;
@@ -175,28 +183,32 @@ export function oscillator(context: KernelContext): Kernel {
         plain &&
         fmBy === 0 &&
         tuneSlope === 0 &&
-        isSteady(volt, from, to) &&
-        (!bends || isSteady(bendIn, from, to))
+        stillPitch.over(from, to) &&
+        stillMod.over(from, to)
       ) {
         // Nothing moves the pitch: only the cycle goes on.
         const volts = volt[from]! + bendIn[from]! + tune;
-        let goal = base * exp2Quick(volts);
-        if (!(goal < TOP)) goal = TOP;
+        let goal = inc;
+        if (volts !== S[At.volts]) {
+          S[At.volts] = volts;
+          goal = base * exp2Quick(volts);
+          if (!(goal < TOP)) goal = TOP;
+        }
         let step = inc === inc ? 0.5 * (inc + goal) : goal;
         for (let i = from; i < to; i++) {
           now = (now + 1) | 0;
           phase += step;
-          let wrapped = NO_SYNC;
+          let wrapped = none;
           if (phase >= 1) {
             phase -= 1;
             wrapped = step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
             addStep(line, now, wrapped, -2);
           }
-          started[i] = wrapped;
+          if (tells) started[i] = wrapped;
           const at = now & 63;
           line[at] = line[at]! + 2 * phase - 1;
-          const ready = (now - REACH) & 63;
-          y[i] = PEAK * line[ready]!;
+          const ready = (now - late) & 63;
+          y[i] = peak * line[ready]!;
           line[ready] = 0;
           step = goal;
         }
@@ -205,6 +217,11 @@ export function oscillator(context: KernelContext): Kernel {
         S[At.phase] = phase;
         return;
       }
+      S[At.volts] = NaN;
+      const free = !synced && !noise;
+      let high = S[At.high]!;
+      let duty = S[At.duty]!;
+      let dutyBefore = S[At.dutyBefore]!;
       for (let i = from; i < to; i++) {
         const volts = volt[i]! + bendIn[i]! + tune + tuneSlope * i;
         if (volts !== last) {
@@ -221,16 +238,57 @@ export function oscillator(context: KernelContext): Kernel {
         const bend = goal - inc;
         inc = goal;
         now = (now + 1) | 0;
-        let wrapped = NO_SYNC;
+        let wrapped = none;
         let value: number;
-        if (plain) {
+        if (free) {
+          const before = phase;
           phase += inc - 0.5 * bend;
+          const long = dutyBefore;
+          if (pulse) {
+            dutyBefore = duty;
+            duty = wide + wideSlope * i + 0.1 * widthIn[i]!;
+            duty = duty < 0 ? 0 : duty > 1 ? 1 : duty;
+            if (high > 0 && phase >= duty && duty < 1) {
+              const moved = duty - dutyBefore;
+              const curl = duty - 2 * dutyBefore + long;
+              const ago = inc > moved ? crossing(phase - duty, inc - moved, bend, curl) : 0;
+              addStep(line, now, ago, -2);
+              high = 0;
+            }
+          } else if (triangle && before < 0.5 && phase >= 0.5) {
+            const ago = crossing(phase - 0.5, inc, bend, 0);
+            addCorner(line, now, ago, -8 * (inc - bend * ago));
+          }
           if (phase >= 1) {
             phase -= 1;
             wrapped = bend === 0 ? phase / inc : crossing(phase, inc, bend, 0);
-            addStep(line, now, wrapped, -2);
+            if (saw) addStep(line, now, wrapped, -2);
+            else if (triangle) {
+              addCorner(line, now, wrapped, 8 * (inc - bend * wrapped));
+              if (phase >= 0.5) {
+                const ago = crossing(phase - 0.5, inc, bend, 0);
+                addCorner(line, now, ago, -8 * (inc - bend * ago));
+              }
+            } else if (pulse && duty > 0) {
+              if (!(high > 0)) addStep(line, now, wrapped, 2);
+              high = 1;
+              if (phase >= duty && duty < 1) {
+                addStep(line, now, crossing(phase - duty, inc, bend, 0), -2);
+                high = 0;
+              }
+            }
           }
-          value = 2 * phase - 1;
+          value = saw
+            ? 2 * phase - 1
+            : triangle
+              ? phase < 0.5
+                ? 4 * phase - 1
+                : 3 - 4 * phase
+              : pulse
+                ? high > 0
+                  ? 1
+                  : -1
+                : sinTurns(phase);
         } else {
           S[At.now] = now;
           if (pulse) {
@@ -247,13 +305,18 @@ export function oscillator(context: KernelContext): Kernel {
         started[i] = wrapped;
         const at = now & 63;
         line[at] = line[at]! + value;
-        const ready = (now - REACH) & 63;
-        y[i] = PEAK * line[ready]!;
+        const ready = (now - late) & 63;
+        y[i] = peak * line[ready]!;
         line[ready] = 0;
       }
       S[At.inc] = inc;
       S[At.now] = now;
-      if (plain) S[At.phase] = phase;
+      if (!free) return;
+      S[At.phase] = phase;
+      S[At.high] = high;
+      S[At.dutyLong] = dutyBefore;
+      S[At.dutyBefore] = dutyBefore;
+      S[At.duty] = duty;
     },
   };
 }

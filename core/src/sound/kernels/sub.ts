@@ -15,19 +15,32 @@ export function sub(context: KernelContext): Kernel {
   return {
     state: { S, ring },
     process(from, to) {
+      const line = ring;
+      const y = out;
+      const events = sync;
+      let side = S[0]!;
+      let count = S[1]!;
+      let now = S[2]! | 0;
       for (let i = from; i < to; i++) {
-        const now = ++S[2]!;
-        const ago = connected ? sync[i]! : -1;
-        if (ago >= 0 && ago <= 1 && ++S[1]! >= every) {
-          S[1] = 0;
-          S[0] = -S[0]!;
-          addStep(ring, now, ago, 2 * S[0]);
+        now = (now + 1) | 0;
+        const ago = connected ? events[i]! : -1;
+        if (ago >= 0 && ago <= 1) {
+          count++;
+          if (count >= every) {
+            count = 0;
+            side = -side;
+            addStep(line, now, ago, 2 * side);
+          }
         }
-        ring[now & 63] = ring[now & 63]! + S[0]!;
+        const at = now & 63;
+        line[at] = line[at]! + side;
         const ready = (now - REACH) & 63;
-        out[i] = connected ? PEAK * ring[ready]! : 0;
-        ring[ready] = 0;
+        y[i] = connected ? PEAK * line[ready]! : 0;
+        line[ready] = 0;
       }
+      S[0] = side;
+      S[1] = count;
+      S[2] = now;
     },
   };
 }

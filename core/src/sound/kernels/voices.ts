@@ -1,7 +1,7 @@
 import { noteFor } from '../../sequence/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
-import { type Kernel, type KernelContext, rail, StillOutput } from '../kernel';
+import { type Kernel, type KernelContext, StillOutput } from '../kernel';
 import { sinTurns } from '../portable';
 import { fillPitch, Glide } from './glide';
 import { Hands } from './hands';
@@ -141,6 +141,9 @@ export function voiceMixer(context: KernelContext): Kernel {
   const left = context.output('left', 0);
   const right = context.output('right', 0);
   const out = context.output('out', 0);
+  /** Place of each voice in V, and its shares of left and right. */
+  const places = new Float64Array(lanes).fill(NaN);
+  const shares = new Float64Array(2 * lanes).fill(1);
   /** Shares of left and right of each voice at the end of the last block. */
   const P = new Float64Array(2 * lanes).fill(-1);
   return {
@@ -154,9 +157,14 @@ export function voiceMixer(context: KernelContext): Kernel {
         const r = right;
         // The place is the same over a block: it is turned by hand, not by a signal.
         const volts = placed ? pans[v]![from]! : 0;
-        const at = volts < -5 ? 0 : volts > 5 ? 0.25 : 0.125 * (1 + volts / 5);
-        const toLeft = placed ? Math.SQRT2 * sinTurns(0.25 - at) : 1;
-        const toRight = placed ? Math.SQRT2 * sinTurns(at) : 1;
+        if (placed && volts !== places[v]) {
+          places[v] = volts;
+          const at = volts < -5 ? 0 : volts > 5 ? 0.25 : 0.125 * (1 + volts / 5);
+          shares[2 * v] = Math.SQRT2 * sinTurns(0.25 - at);
+          shares[2 * v + 1] = Math.SQRT2 * sinTurns(at);
+        }
+        const toLeft = shares[2 * v]!;
+        const toRight = shares[2 * v + 1]!;
         const fromLeft = P[2 * v]!;
         const fromRight = P[2 * v + 1]!;
         const a = fromLeft < 0 ? toLeft : fromLeft;
@@ -173,9 +181,13 @@ export function voiceMixer(context: KernelContext): Kernel {
       }
       for (let i = from; i < to; i++) {
         const gain = level.was + level.slope * i;
-        left[i] = rail(gain * left[i]!);
-        right[i] = rail(gain * right[i]!);
-        out[i] = (left[i]! + right[i]!) / 2;
+        let l = gain * left[i]!;
+        let r = gain * right[i]!;
+        l = l > 20 ? 20 : l < -20 ? -20 : l;
+        r = r > 20 ? 20 : r < -20 ? -20 : r;
+        left[i] = l;
+        right[i] = r;
+        out[i] = 0.5 * (l + r);
       }
     },
   };
