@@ -137,3 +137,30 @@ export const control = (page: Page, id: string) => page.locator(`[data-control="
 export const saveState = (page: Page) => page.getByTestId('save-state');
 export const saved = (page: Page, version: number) =>
   expect(saveState(page)).toContainText(`version ${version}`);
+
+/** Listens in where sound leaves the page: call before it is opened. */
+export async function tapSound(page: Page): Promise<void> {
+  await page.addInitScript(() => {
+    const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
+    let analyser: AnalyserNode | null = null;
+    AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
+      if (to instanceof AudioDestinationNode) {
+        analyser = new AnalyserNode(to.context, { fftSize: 4096 });
+        connect.call(this, analyser);
+      }
+      return connect.call(this, to);
+    } as typeof AudioNode.prototype.connect;
+    Object.assign(window, {
+      heardPeak: () => {
+        if (!analyser) return 0;
+        const samples = new Float32Array(analyser.fftSize);
+        analyser.getFloatTimeDomainData(samples);
+        return samples.reduce((most, v) => Math.max(most, Math.abs(v)), 0);
+      },
+    });
+  });
+}
+
+/** Highest level of the last 85 ms that left the page, 0..1. */
+export const heardPeak = (page: Page): Promise<number> =>
+  page.evaluate(() => (window as unknown as { heardPeak: () => number }).heardPeak());

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { control, expect, openChart, test } from './app';
+import { control, expect, heardPeak, openChart, tapSound, test } from './app';
 
 const plots = (page: Page) => page.locator('hur-plot svg');
 
@@ -16,36 +16,64 @@ test('a turned control is followed by the pictures', async ({ page, api, errors 
   expect(errors).toEqual([]);
 });
 
-test('one key plays the phrase, and single notes come from the computer’s keys', async ({
+test('one key plays the phrase, and the computer’s keys play as long as they are held', async ({
   page,
   api,
 }) => {
-  // What reaches the loudspeaker is listened to where it leaves the page.
-  await page.addInitScript(() => {
-    const heard = { peak: 0, starts: 0 };
-    Object.assign(window, { heard });
-    const start = AudioBufferSourceNode.prototype.start;
-    AudioBufferSourceNode.prototype.start = function (this: AudioBufferSourceNode, when?: number) {
-      heard.starts++;
-      for (const v of this.buffer!.getChannelData(0))
-        heard.peak = Math.max(heard.peak, Math.abs(v));
-      return start.call(this, when);
-    };
-  });
-  const heard = () =>
-    page.evaluate(() => (window as unknown as { heard: { peak: number; starts: number } }).heard);
+  await tapSound(page);
   await openChart(page, await api.idOf('Ropewalk under'));
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: /Stop/ })).toBeVisible();
-  await expect.poll(async () => (await heard()).peak).toBeGreaterThan(0.05);
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.01);
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: /Play phrase/ })).toBeVisible();
-  const { starts } = await heard();
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
   await page.keyboard.press('F2');
-  await page.keyboard.press('a');
-  await expect.poll(async () => (await heard()).starts).toBeGreaterThan(starts);
+  await page.keyboard.down('a');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.01);
   await expect(page.getByText('last C3')).toBeVisible();
+  await page.keyboard.up('a');
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
   await page.keyboard.press('F2');
+});
+
+test('a control that is turned is heard while a key is held, and F4 takes it away', async ({
+  page,
+  api,
+}) => {
+  await tapSound(page);
+  const { id } = await api.create('init', 'Turned');
+  await openChart(page, id);
+  await page.keyboard.press('F2');
+  await page.keyboard.down('d');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.02);
+  await control(page, 'mix-osc1').focus();
+  // With the first oscillator away nothing is left in the mix.
+  await page.keyboard.press('F4');
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await page.keyboard.press('F4');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.02);
+  // Home takes the level to its lower end.
+  await page.keyboard.press('Home');
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await page.keyboard.up('d');
+});
+
+test('which controls matter is worked out, ranked and drawn on the panel', async ({
+  page,
+  api,
+}) => {
+  await openChart(page, await api.idOf('Winch Room bass'));
+  await page.getByRole('button', { name: 'Find out' }).click();
+  const list = page.locator('.matters li');
+  await expect(list.first()).toBeVisible();
+  const changes = await page.locator('.matters li .mono').allInnerTexts();
+  const values = changes.map((t) => Number.parseFloat(t));
+  expect([...values].sort((a, b) => b - a)).toEqual(values);
+  await expect(page.locator('[data-control][aria-description*="matters"]').first()).toBeVisible();
+  await expect(page.locator('[data-control][aria-description*="the ear"]').first()).toBeVisible();
+  await list.first().getByRole('button').click();
+  await expect(page.locator('[data-control].chosen')).toHaveCount(1);
 });
 
 test('silence is explained, and one click mends it', async ({ page, api }) => {

@@ -75,14 +75,12 @@ const MASK = 63;
 /** A ring of samples that corrections reach into. */
 export const newRing = (): Float64Array => new Float64Array(MASK + 1);
 
-function addRow(
-  rows: Float64Array,
-  ring: Float64Array,
-  now: number,
-  ago: number,
-  by: number,
-): void {
-  const at = ago * POINTS;
+/** How long ago, and how much: numbers handed over by themselves would each be made for the collector. */
+const event = new Float64Array(2);
+
+function addRow(rows: Float64Array, ring: Float64Array, now: number): void {
+  const by = event[1]!;
+  const at = event[0]! * POINTS;
   let row = Math.floor(at);
   if (row >= POINTS) row = POINTS - 1;
   const share = (at - row) * by;
@@ -101,17 +99,15 @@ function addRow(
  * @param ago samples since the step, 0..1
  * @param height of the step
  */
-export const addStep = (ring: Float64Array, now: number, ago: number, height: number): void =>
-  addRow(stepRows, ring, now, ago, height);
+export function addStep(ring: Float64Array, now: number, ago: number, height: number): void {
+  event[0] = ago;
+  event[1] = height;
+  addRow(stepRows, ring, now);
+}
 
 /** The same for a change of slope, given in height a sample. */
-export const addCorner = (ring: Float64Array, now: number, ago: number, slope: number): void =>
-  addRow(rampRows, ring, now, ago, slope);
-
-/** Takes the finished sample, REACH samples late, out of the ring, and leaves its place empty. */
-export function takeReady(ring: Float64Array, now: number): number {
-  const at = (now - REACH) & MASK;
-  const ready = ring[at]!;
-  ring[at] = 0;
-  return ready;
+export function addCorner(ring: Float64Array, now: number, ago: number, slope: number): void {
+  event[0] = ago;
+  event[1] = slope;
+  addRow(rampRows, ring, now);
 }

@@ -64,7 +64,7 @@ export class Engine {
 
   private readonly stages: Stage[] = [];
   private readonly outputs = new Map<string, Float64Array[]>();
-  private readonly params = new Map<string, Param>();
+  private readonly params = new Map<string, Map<string, Param>>();
   private readonly moving: Param[] = [];
   private readonly made = new Map<string, { kind: string; kernels: Kernel[] }>();
   private readonly acts: ReturnType<typeof strokes>;
@@ -139,7 +139,7 @@ export class Engine {
 
   /** Turns a parameter to a value; it arrives within 8 ms, without a click. False when it has no such number. */
   turn(node: string, param: string, value: number): boolean {
-    const found = this.params.get(`${node}.${param}`);
+    const found = this.params.get(node)?.get(param);
     if (!found) return false;
     found.set(value, this.blocks);
     if (!this.moving.includes(found)) this.moving.push(found);
@@ -171,8 +171,8 @@ export class Engine {
       const about = spec.params[name] as NumberParam | undefined;
       const param = new Param(value, about?.unit === 'Hz' || about?.unit === 's');
       params[name] = param;
-      this.params.set(`${node.id}.${name}`, param);
     }
+    this.params.set(node.id, new Map(Object.entries(params)));
     const input = (port: string, lane: number): Float64Array => {
       const sources = edges
         .filter((e) => e.to.node === node.id && e.to.port === port)
@@ -223,13 +223,15 @@ export class Engine {
       if (theirs?.kind !== kind) continue;
       mine.forEach((k, i) => theirs.kernels[i] && adopt(k.state, theirs.kernels[i].state));
     }
-    for (const [name, param] of this.params) {
-      const value = before.params.get(name)?.value;
-      if (value === undefined || value === param.value) continue;
-      const goal = param.value;
-      param.jump(value);
-      param.set(goal, this.blocks);
-      this.moving.push(param);
+    for (const [node, own] of this.params) {
+      for (const [name, param] of own) {
+        const value = before.params.get(node)?.get(name)?.value;
+        if (value === undefined || value === param.value) continue;
+        const goal = param.value;
+        param.jump(value);
+        param.set(goal, this.blocks);
+        this.moving.push(param);
+      }
     }
     // What comes round a circle, or was still on its way, goes on too.
     for (const [name, buffers] of this.outputs) {

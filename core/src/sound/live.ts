@@ -2,6 +2,7 @@ import type { Graph } from '../circuit/graph';
 import type { Turn } from '../circuit/turns';
 import type { TimedNote } from '../sequence/phrase';
 import { Engine, FULL_SCALE_VOLTS } from './engine';
+import { fallFactor } from './kernels/envelope';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { type Stroke, strokes } from './notes';
@@ -83,7 +84,7 @@ export class LiveSound {
 
   constructor(readonly sampleRate: number) {
     this.decks.a.heard = this.decks.a.goal = 1;
-    this.release = 0.01 ** (1 / (LIMITER_SECONDS * sampleRate));
+    this.release = fallFactor(LIMITER_SECONDS, sampleRate);
   }
 
   receive(message: LiveMessage): void {

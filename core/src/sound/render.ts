@@ -69,14 +69,18 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
         const from = block * BLOCK;
         const n = Math.min(BLOCK, length - from);
         engine.advance(n);
-        for (let i = 0; i < n; i++) samples[from + i] = out[i]! * SCALE;
+        copyScaled(out, samples, from, n);
         for (const side of sides) {
-          for (let i = 0; i < n; i++) side.into[from + i] = side.from[i]! * SCALE;
+          copyScaled(side.from, side.into, from, n);
         }
         for (const tap of taps) tap.values[block] = tap.buffer[n - 1]!;
       }
     },
   };
+}
+
+function copyScaled(volts: Float64Array, into: Float32Array, at: number, n: number): void {
+  for (let i = 0; i < n; i++) into[at + i] = volts[i]! * SCALE;
 }
 
 /** Renders what a graph sounds like while keys are played. */

@@ -5,7 +5,14 @@ declare const sampleRate: number;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
-declare function registerProcessor(name: string, processor: new () => AudioWorkletProcessor): void;
+interface Options {
+  /** What it is told before it begins. */
+  processorOptions?: { messages?: LiveMessage[] };
+}
+declare function registerProcessor(
+  name: string,
+  processor: new (options: Options) => AudioWorkletProcessor,
+): void;
 
 /** Stretches of 128 samples between two readings of the meter: about 20 a second. */
 const METER_EVERY = 18;
@@ -17,8 +24,9 @@ class LiveProcessor extends AudioWorkletProcessor {
   private until = METER_EVERY;
   private quiet = false;
 
-  constructor() {
+  constructor({ processorOptions }: Options) {
     super();
+    for (const message of processorOptions?.messages ?? []) this.live.receive(message);
     this.port.onmessage = ({ data }: MessageEvent<LiveMessage>) => this.live.receive(data);
   }
 

@@ -50,7 +50,6 @@ export class CutoffFollower {
   private readonly pitch: Float64Array;
   private readonly reading: Float64Array | null;
   private still = NaN;
-  private told = NaN;
   private was = 0;
   private slope = 0;
 
@@ -87,11 +86,8 @@ export class CutoffFollower {
     }
     if (!this.reading) return;
     const reached = last > 0 ? Math.min(last, top) : 0;
-    if (reached === this.told && from === 0 && to === BLOCK) return;
-    this.told = from === 0 && to === BLOCK ? reached : NaN;
-    // A reading is looked at once a block.
-    const hz = LOWEST_HZ * exp2Quick(reached);
-    for (let i = from; i < to; i++) this.reading[i] = hz;
+    // A reading is looked at where a stretch ends.
+    this.reading[to - 1] = LOWEST_HZ * exp2Quick(reached);
   }
 
   private turn(): void {

@@ -1,5 +1,6 @@
 import { type Kernel, type KernelContext, tiny } from '../kernel';
 import { tanTurns } from '../portable';
+import { Derived } from './envelope';
 import { creep, lineLength } from './delay-line';
 import { Stereo } from './stereo';
 
@@ -23,8 +24,8 @@ export function delay(context: KernelContext): Kernel {
     context.number(tied ? `beats-${side}` : `time-${side}`),
   );
   const feedback = context.number('feedback');
-  const lowCut = context.number('low-cut');
-  const highCut = context.number('high-cut');
+  const lows = new Derived(context.number('low-cut'), (hz) => poleGain(hz, sampleRate));
+  const highs = new Derived(context.number('high-cut'), (hz) => poleGain(hz, sampleRate));
   const stereo = new Stereo(context);
   const length = lineLength(LONGEST_SECONDS * sampleRate);
   const mask = length - 1;
@@ -44,8 +45,8 @@ export function delay(context: KernelContext): Kernel {
       goals[side] = Math.max(2, Math.min(LONGEST_SECONDS, seconds) * sampleRate);
       if (S[1 + side]! < 0) S[1 + side] = goals[side]!;
     }
-    low = poleGain(lowCut.value, sampleRate);
-    high = poleGain(highCut.value, sampleRate);
+    low = lows.update();
+    high = highs.update();
   }
 
   return {

@@ -2,6 +2,7 @@ import { type Kernel, type KernelContext, tiny } from '../kernel';
 import type { Param } from '../param';
 import { exp2 } from '../portable';
 import { poleGain } from './delay';
+import { Derived } from './envelope';
 import { creep, lineLength } from './delay-line';
 import { Stereo } from './stereo';
 
@@ -18,14 +19,14 @@ const NORM = 0.35355339059327373;
 /** Late field: eight delays fed back through an orthogonal matrix. */
 export function reverb(context: KernelContext): Kernel {
   const { sampleRate } = context;
-  const [pre, decay, size, damping, lowCut, highCut] = [
-    'pre-delay',
-    'decay',
-    'size',
-    'damping',
-    'low-cut',
-    'high-cut',
-  ].map((p) => context.number(p)) as [Param, Param, Param, Param, Param, Param];
+  const [pre, decay, size] = ['pre-delay', 'decay', 'size'].map((p) => context.number(p)) as [
+    Param,
+    Param,
+    Param,
+  ];
+  const [lows, highs, damps] = ['low-cut', 'high-cut', 'damping'].map(
+    (p) => new Derived(context.number(p), (hz) => poleGain(hz, sampleRate)),
+  ) as [Derived, Derived, Derived];
   const stereo = new Stereo(context);
   const length = lineLength((MS[LINES - 1]! / 1000) * LARGEST * sampleRate);
   const mask = length - 1;
@@ -40,6 +41,8 @@ export function reverb(context: KernelContext): Kernel {
   const gains = new Float64Array(LINES);
   const damped = new Float64Array(LINES);
   const y = new Float64Array(LINES);
+  /** Size and decay that lengths and gains were made for. */
+  const known = new Float64Array(2);
   let low = 0;
   let high = 0;
   let damp = 0;
@@ -47,15 +50,18 @@ export function reverb(context: KernelContext): Kernel {
   function update(): void {
     const first = S[1]! < 0;
     if (first) S[1] = Math.round(pre.value * sampleRate);
+    low = lows.update();
+    high = highs.update();
+    damp = damps.update();
+    if (size.value === known[0] && decay.value === known[1]) return;
+    known[0] = size.value;
+    known[1] = decay.value;
     for (let k = 0; k < LINES; k++) {
       // Whole samples, so that a field at rest is read without a filter.
       goals[k] = Math.round((MS[k]! / 1000) * size.value * sampleRate);
       if (first) S[4 + k] = goals[k]!;
       gains[k] = exp2((SIXTY * (goals[k]! / sampleRate)) / decay.value);
     }
-    low = poleGain(lowCut.value, sampleRate);
-    high = poleGain(highCut.value, sampleRate);
-    damp = poleGain(damping.value, sampleRate);
   }
 
   return {

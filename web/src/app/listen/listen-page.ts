@@ -123,10 +123,10 @@ export class ListenPage {
   protected key(event: KeyboardEvent): void {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
     const target = event.target as HTMLElement;
-    if (target.matches('input:not([type=range]), textarea, select')) return;
+    const writes = target.matches('input:not([type=range]), textarea, select');
     if (event.key === 'F6') this.compare.swap();
     else if (event.key === 'F4') this.live.setAway(new Set());
-    else if (event.key === ' ' && !target.matches('button, a')) this.play();
+    else if (event.key === ' ' && !writes && !target.matches('button, a')) this.play();
     else return;
     event.preventDefault();
   }

@@ -182,7 +182,9 @@ export class LiveService implements OnDestroy {
     const node = new AudioWorkletNode(context, 'hurrel-live', {
       numberOfInputs: 0,
       outputChannelCount: [2],
+      processorOptions: { messages: this.waiting },
     });
+    this.waiting = [];
     node.port.onmessage = ({ data }: MessageEvent<LiveMeter>) => {
       this.meter.set(data);
       this.asked.set(false);
@@ -190,8 +192,6 @@ export class LiveService implements OnDestroy {
     };
     node.connect(context.destination);
     this.node = node;
-    for (const message of this.waiting) node.port.postMessage(message);
-    this.waiting = [];
     this.state.set('on');
   }
 }
