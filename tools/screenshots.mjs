@@ -106,6 +106,23 @@ try {
         await page.locator('table').waitFor();
       },
     });
+    await shoot(app, 'listen', `/patch/${app.idOf('Eel Run glass')}/listen`, {
+      act: async (page) => {
+        await page.locator('.facts dl div').first().waitFor();
+        await page.locator('#other').selectOption({ label: 'Low Tide haze' });
+        await page.locator('.facts .other').first().waitFor();
+        await keys(page, 'F2');
+        await page.getByRole('button', { name: 'Latch' }).click();
+        await page.getByRole('button', { name: /C minor$/ }).click();
+      },
+    });
+    await shoot(app, 'matters', `/patch/${app.idOf('Low Tide haze')}/chart`, {
+      act: async (page) => {
+        await page.getByRole('button', { name: 'Find out' }).click();
+        await page.locator('.matters li').first().waitFor();
+        await page.locator('.matters').scrollIntoViewIfNeeded();
+      },
+    });
     await shoot(app, 'details', `/patch/${bass}/details`);
     const pdf = await (await fetch(`${app.url}/api/v1/patches/${bass}/sheet.pdf`)).arrayBuffer();
     const file = join(root, '.cache', 'sheet.pdf');

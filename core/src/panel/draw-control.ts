@@ -93,8 +93,14 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     const a = (angle(Number(setting.near)) * Math.PI) / 180;
     shapes.push(path('ear', circle(x + (r + 5.5) * Math.sin(a), y - (r + 5.5) * Math.cos(a), 4)));
   }
-  const letters = faceReading(control, setting).length > 3 ? 10.5 : 12;
-  shapes.push(reading(control, setting, x, y + 4.5, size >= 64 ? 17 : size >= 50 ? 14 : letters));
+  // On a small dial the number stands alone; its unit is what the display says, and the inspector.
+  const small = size < 50;
+  const shown = reading(control, setting, x, y + 4.5, size >= 64 ? 17 : small ? 12 : 14);
+  if (small && shown.kind === 'text') {
+    shown.text = shown.text.replace(/ (s|Hz|%|dB|V)$/, '');
+    if (shown.text.length > 3) shown.size = 10.5;
+  }
+  shapes.push(shown);
   shapes.push(...lettering(control, setting, x, y + r + 15));
   return shapes;
 }

@@ -48,6 +48,14 @@ describe('the drawing of a control', () => {
     expect(faceReading(controlOf('cutoff'), undefined)).toBe('–');
   });
 
+  it('leaves the unit out where a small dial has no room for it', () => {
+    const attack = estuary.controls.find((c) => c.id === 'env1-attack')!;
+    const letters = drawControl(attack, { kind: 'set', value: 0.7 }).flatMap((s) =>
+      s.kind === 'text' ? [s.text] : [],
+    );
+    expect(letters).toEqual(['0.631', 'attack']);
+  });
+
   it('puts the mark where the hand would see it', () => {
     const mark = (value: number): number[] => {
       const shape = drawControl(controlOf('cutoff'), { kind: 'set', value }).find(

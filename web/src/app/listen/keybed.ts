@@ -75,7 +75,15 @@ const LETTERS = Object.fromEntries(
     .black {
       fill: var(--ink-2);
     }
-    .held {
+    :host-context([data-light='stage']) rect {
+      fill: var(--ink-2);
+      stroke: var(--paper);
+    }
+    :host-context([data-light='stage']) .black {
+      fill: var(--table);
+    }
+    .held,
+    :host-context([data-light='stage']) .held {
       fill: var(--accent);
     }
     .names {
