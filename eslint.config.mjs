@@ -3,7 +3,17 @@ import prettier from 'eslint-config-prettier';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
-  { ignores: ['**/node_modules/', '**/dist/', '.angular/', '.cache/', 'docs/', 'data/', 'web/public/']  },
+  {
+    ignores: [
+      '**/node_modules/',
+      '**/dist/',
+      '.angular/',
+      '.cache/',
+      'docs/',
+      'data/',
+      'web/public/',
+    ],
+  },
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.recommended, ...tseslint.configs.stylistic, prettier],

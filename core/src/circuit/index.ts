@@ -6,4 +6,5 @@ export * from './reach';
 export * from './prune';
 export * from './doctor';
 export * from './away';
+export * from './caution';
 export * from './turns';

@@ -76,7 +76,7 @@ const MASK = 63;
 export const newRing = (): Float64Array => new Float64Array(MASK + 1);
 
 /** How long ago, and how much: numbers handed over by themselves would each be made for the collector. */
-const event = new Float64Array(2);
+export const event = new Float64Array(2);
 
 function addRow(rows: Float64Array, ring: Float64Array, now: number): void {
   const by = event[1]!;
@@ -104,6 +104,9 @@ export function addStep(ring: Float64Array, now: number, ago: number, height: nu
   event[1] = height;
   addRow(stepRows, ring, now);
 }
+
+/** The same for what has been written to `event`: samples since the step, and its height. */
+export const addEvent = (ring: Float64Array, now: number): void => addRow(stepRows, ring, now);
 
 /** The same for a change of slope, given in height a sample. */
 export function addCorner(ring: Float64Array, now: number, ago: number, slope: number): void {

@@ -92,6 +92,13 @@ export class Engine {
         );
       }
     }
+    for (const node of graph.nodes) {
+      // Sockets that carry the same share their samples.
+      const sided = edges.some((e) => e.to.node === node.id && e.to.port !== 'in');
+      if (node.kind !== 'output' || sided) continue;
+      const out = this.outputs.get(`${node.id}.out`)!;
+      for (const side of ['left', 'right']) this.outputs.set(`${node.id}.${side}`, out);
+    }
     for (const group of inCircles(graph.nodes, edges)) {
       const places = new Map(group.nodes.map((n, i) => [n.id, i]));
       const steps = group.nodes.map((node) =>

@@ -156,4 +156,19 @@ describe('live sound', () => {
     expect(peakOf(blocks(live, 100))).toBeLessThan(1e-4);
     expect(live.meter({ peak: 0, taken: 0, held: 0, playing: true }).held).toBe(0);
   });
+
+  it('lets sound from outside through the patch', () => {
+    const graph = benchGraph(
+      { x: ['external'], out: ['output'] },
+      ['x.left > out.left', 'x.right > out.right'],
+      'out',
+    );
+    const live = new LiveSound(RATE);
+    live.receive({ type: 'graph', side: 'a', graph, tempo: 120 });
+    const [left, right] = [new Float32Array(128), new Float32Array(128)];
+    const [inLeft, inRight] = [new Float32Array(128).fill(0.5), new Float32Array(128).fill(-0.25)];
+    live.process(left, right, 128, inLeft, inRight);
+    expect(left[127]).toBeCloseTo(0.5 * START_VOLUME, 5);
+    expect(right[127]).toBeCloseTo(-0.25 * START_VOLUME, 5);
+  });
 });

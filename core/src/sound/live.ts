@@ -142,13 +142,23 @@ export class LiveSound {
     }
   }
 
-  /** Computes the next n samples (a multiple of 64) of both sides, -1..1. */
-  process(left: Float32Array, right: Float32Array, n: number): void {
+  /**
+   * Computes the next n samples (a multiple of 64) of both sides, -1..1.
+   * @param fromLeft and fromRight what comes in from outside meanwhile
+   */
+  process(
+    left: Float32Array,
+    right: Float32Array,
+    n: number,
+    fromLeft?: Float32Array,
+    fromRight = fromLeft,
+  ): void {
     const step = BLOCK / (FADE_SECONDS * this.sampleRate);
     for (let from = 0; from < n; from += BLOCK) {
       const [l, r] = this.mix;
       l.fill(0);
       r.fill(0);
+      if (fromLeft && fromRight) this.feed(fromLeft, fromRight, from);
       if (this.phrase) this.walk();
       this.add(this.decks.a, step);
       this.add(this.decks.b, step);
@@ -165,6 +175,23 @@ export class LiveSound {
     for (let note = 0; note < 128; note++) into.held += this.held[note]!;
     this.peak = this.most = 0;
     return into;
+  }
+
+  private feed(left: Float32Array, right: Float32Array, from: number): void {
+    const first = this.decks.a.engine?.external;
+    const second = this.decks.b.engine?.external;
+    for (let i = 0; i < BLOCK; i++) {
+      const l = FULL_SCALE_VOLTS * left[from + i]!;
+      const r = FULL_SCALE_VOLTS * right[from + i]!;
+      if (first) {
+        first[0][i] = l;
+        first[1][i] = r;
+      }
+      if (second) {
+        second[0][i] = l;
+        second[1][i] = r;
+      }
+    }
   }
 
   /** Plays what falls into the next block, at its sample. */

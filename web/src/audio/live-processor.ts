@@ -30,10 +30,11 @@ class LiveProcessor extends AudioWorkletProcessor {
     this.port.onmessage = ({ data }: MessageEvent<LiveMessage>) => this.live.receive(data);
   }
 
-  process(_inputs: unknown, outputs: Float32Array[][]): boolean {
+  process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const out = outputs[0]!;
     const left = out[0]!;
-    this.live.process(left, out[1] ?? left, left.length);
+    const outside = inputs[0];
+    this.live.process(left, out[1] ?? left, left.length, outside?.[0], outside?.[1]);
     if (--this.until <= 0) this.tell();
     return true;
   }

@@ -70,19 +70,30 @@ export class CutoffFollower {
     const tracking = this.track.value / 100;
     const most = top * POINTS;
     let last = NaN;
-    let value = 0.5;
-    for (let i = from; i < to; i++) {
-      const octaves = was + slope * i + volts[i]! + tracking * pitch[i]!;
-      if (octaves !== last) {
-        last = octaves;
-        let at = octaves * POINTS;
-        if (!(at > 0)) at = 0;
-        if (at > most) at = most;
+    if (slope === 0 && tracking === 0) {
+      const base = was * POINTS;
+      for (let i = from; i < to; i++) {
+        let at = base + volts[i]! * POINTS;
+        at = at > 0 ? (at < most ? at : most) : 0;
         const k = at | 0;
         const a = table[k]!;
-        value = a + (at - k) * (table[k + 1]! - a);
+        values[i] = a + (at - k) * (table[k + 1]! - a);
       }
-      values[i] = value;
+      last = was + volts[to - 1]!;
+    } else {
+      let value = 0.5;
+      for (let i = from; i < to; i++) {
+        const octaves = was + slope * i + volts[i]! + tracking * pitch[i]!;
+        if (octaves !== last) {
+          last = octaves;
+          let at = octaves * POINTS;
+          at = at > 0 ? (at < most ? at : most) : 0;
+          const k = at | 0;
+          const a = table[k]!;
+          value = a + (at - k) * (table[k + 1]! - a);
+        }
+        values[i] = value;
+      }
     }
     if (!this.reading) return;
     const reached = last > 0 ? Math.min(last, top) : 0;

@@ -1,7 +1,7 @@
 import { noteFor, type NoteRule } from '../../sequence/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
-import { type Kernel, type KernelContext, StillOutput } from '../kernel';
+import { BLOCK, type Kernel, type KernelContext, StillOutput } from '../kernel';
 import { fillPitch, Glide } from './glide';
 import { Hands } from './hands';
 
@@ -19,7 +19,8 @@ export function keyboard(context: KernelContext): Kernel {
   const pressure = new StillOutput(context.output('pressure'));
   const hands = new Hands(context);
   const glide = new Glide(context, 2);
-  const S = new Float64Array(1);
+  /** Velocity in V; then whether the last block stood still as a whole, and the tuning and bend range it had. */
+  const S = new Float64Array(4);
 
   const spread = (tied: boolean): void => {
     const { held } = hands.state;
@@ -31,6 +32,12 @@ export function keyboard(context: KernelContext): Kernel {
   return {
     state: { S, hands: hands.state, glide: glide.state },
     process(from, to) {
+      const whole = from === 0 && to === BLOCK;
+      const quiet = whole && hands.nextWithin(0, to) === to && tune.slope === 0;
+      if (quiet && S[1] === 1 && S[2] === tune.value && S[3] === bendRange.value) return;
+      S[1] = quiet && glide.rests(0) && glide.rests(1) ? 1 : 0;
+      S[2] = tune.value;
+      S[3] = bendRange.value;
       if (from === 0) glide.update();
       let at = from;
       while (at < to) {

@@ -46,11 +46,11 @@ export function lowPass24(context: KernelContext): Kernel {
       const clips = CURVE[0]!;
       const cubic = CURVE[1]!;
       const most = CURVE[2]!;
+      let k = k0 + kSlope * from;
       for (let i = from; i < to; i++) {
         const a = poles[i]!;
         const b = 1 - a;
         const a2 = a * a;
-        const k = k0 + kSlope * i;
         const a4 = a2 * a2;
         const open = 1 / (1 + k * a4);
         const ab = a * b;
@@ -71,6 +71,7 @@ export function lowPass24(context: KernelContext): Kernel {
         s4 = 2 * held - s4 + 2 * a4 * driven;
         const y4 = held + a4 * driven;
         y[i] = y4 > 20 ? 20 : y4 < -20 ? -20 : y4;
+        k += kSlope;
       }
       S[0] = tiny(s1);
       S[1] = tiny(s2);

@@ -23,6 +23,11 @@ export function mixer(context: KernelContext): Kernel {
         const b = second.input;
         const ga = first!.gain.was;
         const gb = second.gain.was;
+        if (ga + gb <= 1) {
+          // Two signals within the supply, shared out, stay within it.
+          for (let i = from; i < to; i++) y[i] = ga * a[i]! + gb * b[i]!;
+          return;
+        }
         for (let i = from; i < to; i++) {
           const volts = ga * a[i]! + gb * b[i]!;
           y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
@@ -57,6 +62,10 @@ export function attenuator(context: KernelContext): Kernel {
       const { was, slope } = gain;
       const x = input;
       const y = out;
+      if (slope === 0 && was <= 1 && was >= -1) {
+        for (let i = from; i < to; i++) y[i] = was * x[i]!;
+        return;
+      }
       for (let i = from; i < to; i++) {
         const volts = (was + slope * i) * x[i]!;
         y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
@@ -136,16 +145,16 @@ export function output(context: KernelContext): Kernel {
     process(from, to) {
       const { was, slope } = level;
       if (mono) {
+        // All three sockets are one buffer.
         const x = input;
         const y = out;
-        const l = left;
-        const r = right;
+        if (slope === 0 && was <= 1) {
+          for (let i = from; i < to; i++) y[i] = was * x[i]!;
+          return;
+        }
         for (let i = from; i < to; i++) {
-          let volts = (was + slope * i) * x[i]!;
-          volts = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-          y[i] = volts;
-          l[i] = volts;
-          r[i] = volts;
+          const volts = (was + slope * i) * x[i]!;
+          y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
         }
         return;
       }

@@ -1,5 +1,5 @@
 import { C4_HZ } from '../../theory/pitch';
-import { addCorner, addStep, newRing, REACH } from '../band-limit';
+import { addCorner, addEvent, addStep, event, newRing, REACH } from '../band-limit';
 import { type Kernel, type KernelContext, Steadiness } from '../kernel';
 import { cosTurns, sinTurns } from '../portable';
 import { exp2Quick } from '../quick';
@@ -202,7 +202,9 @@ export function oscillator(context: KernelContext): Kernel {
           if (phase >= 1) {
             phase -= 1;
             wrapped = step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
-            addStep(line, now, wrapped, -2);
+            event[0] = wrapped;
+            event[1] = -2;
+            addEvent(line, now);
           }
           if (tells) started[i] = wrapped;
           const at = now & 63;

@@ -1,5 +1,5 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { Act, chordNotes, type ChordType, midiToNote, readMidi } from '@hurrel/core';
+import { Act, chordNotes, type ChordType, midiToNote, readMidi, writeMidi } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
 
 /** Keys of the computer's keyboard as semitones: the home row is white, the row above it black. */
@@ -122,19 +122,17 @@ export class KeysService implements OnDestroy {
     if (!latch) for (const id of [...this.down.keys()]) this.lift(id);
   }
 
+  /** The simulated pedal: sends what a real one would. */
   setPedal(down: boolean): void {
-    this.pedal.set(down);
-    this.live.act(Act.pedal, 0, down ? 1 : 0);
+    this.midi(writeMidi(Act.pedal, 0, down ? 1 : 0));
   }
 
-  /** Wheel and pressure 0..1, bender -1..1. */
+  /** The simulated wheel and pressure, 0..1, and bender, -1..1: they send what real ones would. */
   move(act: Act.wheel | Act.bend | Act.pressure, value: number): void {
-    const place = { [Act.wheel]: this.wheel, [Act.bend]: this.bend, [Act.pressure]: this.pressure };
-    place[act].set(value);
-    this.live.act(act, 0, value);
+    this.midi(writeMidi(act, 0, value));
   }
 
-  /** A message from a MIDI keyboard, real or simulated. True when it was a clock's. */
+  /** A message from a MIDI keyboard, real or simulated; gives back what it meant. */
   midi(bytes: ArrayLike<number>): ReturnType<typeof readMidi> {
     const event = readMidi(bytes);
     if (event?.type === 'stop') this.silence();
@@ -142,8 +140,13 @@ export class KeysService implements OnDestroy {
     const { act, note, value } = event;
     if (act === Act.press) this.press(`midi${note}`, [note], value);
     else if (act === Act.release) this.release(`midi${note}`);
-    else if (act === Act.pedal) this.setPedal(value > 0);
-    else this.move(act, value);
+    else {
+      if (act === Act.pedal) this.pedal.set(value > 0);
+      else if (act === Act.wheel) this.wheel.set(value);
+      else if (act === Act.bend) this.bend.set(value);
+      else this.pressure.set(value);
+      this.live.act(act, 0, value);
+    }
     return event;
   }
 

@@ -12,13 +12,14 @@ import {
   Act,
   canGo,
   compile,
+  decodeWav,
   type Instrument,
+  levelCaution,
   type Patch,
   plotSvg,
   sectionsInOrder,
   spectrum,
   toBands,
-  decodeWav,
 } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
 import { patchFeature } from '../patch/patch.reducer';
@@ -96,16 +97,14 @@ export class ListenPage {
     if (!this.compare.blind()) return first ? 'this patch' : (this.compare.other()?.name ?? '');
     return first === this.compare.xIsThis() ? 'X' : 'Y';
   });
+  /** The circuit has a way in for sound from outside. */
+  protected readonly hasInput = computed(
+    () => this.instrument()?.circuit.modules.some((m) => m.kind === 'external') ?? false,
+  );
   /** The resonance or feedback that may jump in level. */
   protected readonly caution = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
-    if (!instrument || !patch) return '';
-    const wild = compile(instrument, patch).nodes.filter(
-      (n) => Number(n.params.resonance ?? 0) > 0.75 || Number(n.params.feedback ?? 0) > 90,
-    );
-    return wild.length > 0
-      ? `Level can jump here: ${wild.map((n) => n.name).join(', ')} is turned far up. Turn the monitors down first.`
-      : '';
+    return instrument && patch ? levelCaution(instrument, patch) : '';
   });
 
   constructor() {

@@ -13,6 +13,7 @@ import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   formatDuration,
+  levelCaution,
   midiToNote,
   panelAfter,
   panelAtInit,
@@ -104,6 +105,10 @@ export class RebuildPage {
   protected readonly sheet = computed(
     () => `/api/v1/patches/${this.state().id}/sheet.pdf?from=${encodeURIComponent(this.origin())}`,
   );
+  protected readonly caution = computed(() => {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    return instrument && patch ? levelCaution(instrument, patch) : '';
+  });
   protected readonly estimate = computed(() => formatDuration(this.plan()?.seconds ?? 0));
   protected readonly name = midiToNote;
 

@@ -36,8 +36,8 @@ export class LiveService implements OnDestroy {
   readonly hasOther = signal(false);
   /** Controls that are taken away, to hear what they contribute. */
   readonly away = signal<ReadonlySet<string>>(new Set());
-  /** Highest level since the last start, 0..1. */
-  readonly loudest = signal(0);
+  /** Sound from outside comes in. */
+  readonly outside = signal(false);
 
   private readonly asked = signal(false);
   private context: AudioContext | null = null;
@@ -122,6 +122,23 @@ export class LiveService implements OnDestroy {
     this.send({ type: 'act', act, note, value });
   }
 
+  /** Lets sound from outside in, when the browser allows it. */
+  async openInput(): Promise<void> {
+    await this.start();
+    if (!this.node || !this.context) return;
+    try {
+      const stream = await navigator.mediaDevices.getUserMedia({
+        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
+      });
+      this.context.createMediaStreamSource(stream).connect(this.node);
+      this.outside.set(true);
+    } catch {
+      this.fault.set(
+        'The browser let no sound in: allow the microphone for this page and try again.',
+      );
+    }
+  }
+
   /** Plays the phrase of a patch; what is turned meanwhile is heard. */
   playPhrase(patch: Patch, phrase: Patch['phrase'], again: boolean): void {
     const played = phrase.length > 0 ? phrase : [{ beat: 0, length: 2, note: 48, velocity: 100 }];
@@ -129,7 +146,6 @@ export class LiveService implements OnDestroy {
     const last = played.reduce((end, n) => Math.max(end, n.beat + n.length), 0);
     const bar = Math.max(ROUND, Math.ceil(last / ROUND) * ROUND) * (60 / patch.tempo);
     void this.start();
-    this.loudest.set(0);
     this.asked.set(true);
     this.send({ type: 'play', notes, ...(again ? { every: bar } : {}) });
   }
@@ -180,7 +196,7 @@ export class LiveService implements OnDestroy {
     void context.resume();
     await context.audioWorklet.addModule('audio/live-processor.js');
     const node = new AudioWorkletNode(context, 'hurrel-live', {
-      numberOfInputs: 0,
+      numberOfInputs: 1,
       outputChannelCount: [2],
       processorOptions: { messages: this.waiting },
     });
@@ -188,7 +204,6 @@ export class LiveService implements OnDestroy {
     node.port.onmessage = ({ data }: MessageEvent<LiveMeter>) => {
       this.meter.set(data);
       this.asked.set(false);
-      this.loudest.update((most) => Math.max(most, data.peak));
     };
     node.connect(context.destination);
     this.node = node;
