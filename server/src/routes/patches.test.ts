@@ -37,7 +37,7 @@ describe('finding patches', () => {
   it.each([
     ['?role=bass', 2],
     ['?song=Winch%20Room', 2],
-    ['?instrument=oxbow-sluice', demoPatches.length],
+    ['?instrument=oxbow-sluice', 9],
     ['?instrument=nothing', 0],
     ['?q=barge%20engine', 1],
     ['?q=ROPEWALK', 1],

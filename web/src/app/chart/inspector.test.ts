@@ -1,6 +1,14 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { blankPatch, type Finding, instrumentSchema, type Mend, type Setting } from '@hurrel/core';
+import {
+  blankPatch,
+  type Finding,
+  instrumentSchema,
+  type Mend,
+  type Setting,
+  type Weight,
+} from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
+import { WeighService } from '../sound/weigh.service';
 import { Inspector } from './inspector';
 
 const instrument = instrumentSchema.parse(document);
@@ -32,6 +40,8 @@ async function show(inputs: Record<string, unknown>): Promise<void> {
 }
 const button = (name: string): HTMLButtonElement =>
   [...page().querySelectorAll('button')].find((b) => b.textContent!.trim() === name)!;
+
+beforeEach(() => TestBed.configureTestingModule({ providers: [WeighService] }));
 
 describe('the inspector', () => {
   it('says what a reading means, how well it can be read, and why it is there', async () => {
@@ -97,5 +107,34 @@ describe('the inspector', () => {
     });
     expect(page().querySelector('#reading-says')!.textContent).toContain('99 is off the scale');
     expect(page().querySelector('#reading')!.getAttribute('aria-invalid')).toBe('true');
+  });
+
+  it('ranks what was weighed, and says when the patch has changed since', async () => {
+    await show({});
+    const weight = (control: string, total: number): Weight => ({
+      control,
+      from: 0,
+      to: 1,
+      distance: { timbre: total, level: 0, pitch: 0, total },
+    });
+    TestBed.inject(WeighService).weights.set([
+      weight('resonance', 0.4),
+      weight('cutoff', 3.2),
+      weight('drive', 0.01),
+    ]);
+    await fixture.whenStable();
+    const rows = [...page().querySelectorAll('.matters li')].map((li) =>
+      li.textContent!.replace(/\s+/g, ' ').trim(),
+    );
+    expect(rows).toEqual(['Filter cutoff3.2 dB', 'Filter resonance0.4 dB']);
+    expect(text()).toContain('The patch has changed since.');
+  });
+
+  it('offers to hear it without what is chosen', async () => {
+    await show({ control: control('cutoff') });
+    let asked = 0;
+    fixture.componentInstance.takenAway.subscribe(() => asked++);
+    page().querySelector<HTMLButtonElement>('button.away')!.click();
+    expect(asked).toBe(1);
   });
 });
