@@ -58,7 +58,7 @@ test('while the server is away edits wait, survive a reload, and are saved when 
   const server = new Server(join(folder, 'away.db'));
   await server.start();
   const list = await (await request.get(`${server.url}/api/v1/patches`)).json();
-  const id = list.items[0].id as string;
+  const id = list.items.find((p: { name: string }) => p.name === 'Fog Signal horn').id as string;
   await page.goto(`${server.url}/patch/${id}/chart`);
   await write(page, 'cutoff', '3');
   await saved(page, 2);
