@@ -24,7 +24,7 @@ test('a patch is made, renamed, copied, deleted and brought back', async ({ page
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('button', { name: 'Create' }).click();
   await expect(dialog.getByText('Give it a name')).toBeVisible();
-  await dialog.getByLabel('Instrument').selectOption('Oxbow Sluice');
+  await dialog.getByLabel('Instrument', { exact: true }).selectOption('Oxbow Sluice');
   await dialog.getByLabel('Name').fill('Rope creak');
   await dialog.getByLabel('Song').fill('Ropewalk');
   await dialog.getByLabel('Role').selectOption('effect');
