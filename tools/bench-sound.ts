@@ -244,7 +244,6 @@ const speed = (graph: Graph, notes: typeof strokes): number =>
   (1000 * SECONDS) / median(Array.from({ length: 7 }, () => rendered(graph, notes)).slice(2));
 export const polySpeed = (): number => speed(poly, chords);
 export const modularSpeed = (): number => speed(modular, strokes);
-export const modularModules = modular.nodes.length;
 
 function liveWith(graph: Graph, notes: readonly number[]): LiveSound {
   const live = new LiveSound(48000);

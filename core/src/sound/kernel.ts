@@ -8,9 +8,6 @@ export const BLOCK = 64;
 /** Highest voltage that any module puts out, either way: where its supply ends. */
 export const RAIL = 20;
 
-export const rail = (volts: number): number =>
-  volts > RAIL ? RAIL : volts < -RAIL ? -RAIL : volts;
-
 /** Zero for what is too small to matter: numbers near the end of their range are slow to compute with. */
 export const tiny = (value: number): number => (value > 1e-30 || value < -1e-30 ? value : 0);
 

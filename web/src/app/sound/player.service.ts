@@ -31,16 +31,6 @@ export class PlayerService implements OnDestroy {
     this.play(instrument, patch, notes);
   }
 
-  playNote(
-    instrument: Instrument,
-    patch: Patch,
-    note: number,
-    seconds = 0.7,
-    velocity = 100,
-  ): void {
-    this.play(instrument, patch, [{ start: 0, duration: seconds, note, velocity }]);
-  }
-
   /** Plays a panel that is not the patch's own: a rebuild half done, say. */
   playPanel(
     instrument: Instrument,
