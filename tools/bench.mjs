@@ -20,55 +20,39 @@ if (json)
   )(process.stdout.write);
 const print = (text) => (json ? undefined : console.log(text));
 
-const coreBench = async () => {
-  const outfile = join(root, '.cache', 'bench-core.mjs');
-  await build({
-    entryPoints: [join(root, 'tools/bench-core.ts')],
-    outfile,
+/** How both sets of benchmarks are bundled. */
+const bundle = (name, more) =>
+  build({
+    entryPoints: [join(root, `tools/${name}.ts`)],
     bundle: true,
-    platform: 'node',
-    format: 'esm',
     logLevel: 'error',
     alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
     nodePaths: [join(root, 'node_modules')],
+    ...more,
   });
-  return import(pathToFileURL(outfile).href);
-};
 
-/** The sound benchmarks, bundled for a page. */
+async function inNode(name) {
+  const outfile = join(root, '.cache', `${name}.mjs`);
+  await bundle(name, { outfile, platform: 'node', format: 'esm' });
+  return import(pathToFileURL(outfile).href);
+}
+const coreBench = () => inNode('bench-core');
+const soundBench = () => inNode('bench-sound');
+
+/** An expression over the sound benchmarks, worked out in a page. */
 const inChromium = (expression) =>
   withApp(async ({ browser }) => {
-    const { outputFiles } = await build({
-      entryPoints: [join(root, 'tools/bench-sound.ts')],
-      bundle: true,
+    const { outputFiles } = await bundle('bench-sound', {
       write: false,
       format: 'iife',
       globalName: 'bench',
       minify: true,
-      logLevel: 'error',
-      alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
-      nodePaths: [join(root, 'node_modules')],
     });
     const page = await browser.newPage();
     await page.goto('about:blank');
     await page.addScriptTag({ content: outputFiles[0].text });
     return page.evaluate(expression);
   });
-
-const soundBench = async () => {
-  const outfile = join(root, '.cache', 'bench-sound.mjs');
-  await build({
-    entryPoints: [join(root, 'tools/bench-sound.ts')],
-    outfile,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    logLevel: 'error',
-    alias: { '@hurrel/core': join(root, 'core/src/index.ts') },
-    nodePaths: [join(root, 'node_modules')],
-  });
-  return import(pathToFileURL(outfile).href);
-};
 
 setFlagsFromString('--expose_gc');
 const collect = runInNewContext('gc');
