@@ -1,4 +1,5 @@
-import type { Instrument, Jack, Module, Wire } from '../instrument/schema';
+import type { Jack } from '../instrument/jack';
+import type { Instrument, Module, Wire } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
@@ -6,13 +7,17 @@ import { taperValue } from '../reading/taper';
 import { isModuleKind, moduleSpec } from './catalogue';
 import type { Edge, Graph, GraphNode } from './graph';
 import { sortNodes } from './graph';
+import { matrixRows } from './matrix';
+import { drives } from './standard';
 
 /** What of a patch decides about the circuit. */
-export type PanelState = Pick<Patch, 'settings' | 'cables' | 'revision'>;
+export type PanelState = Pick<Patch, 'settings' | 'cables' | 'revision'> &
+  Partial<Pick<Patch, 'matrix'>>;
 
 /**
  * Compiles an instrument and what was done to its panel into a signal graph. Controls without a setting, and those that
- * do not matter, stand where the panel lets them rest. The instrument must have passed `checkInstrument`.
+ * do not matter, stand where the panel lets them rest. The instrument must have passed `checkInstrument`; of a cabinet it is
+ * the face that the patch stands before.
  * @throws Error when the instrument names a module kind that the catalogue does not have
  */
 export function compile(instrument: Instrument, patch: PanelState): Graph {
@@ -32,6 +37,13 @@ export function compile(instrument: Instrument, patch: PanelState): Graph {
     }
   }
   const edges = connect(instrument, patch, byId);
+  if (instrument.matrix) {
+    const rows = matrixRows(instrument.matrix, patch.matrix ?? [], (from, to) =>
+      toEdge({ from, to }, byId),
+    );
+    nodes.push(...rows.nodes);
+    edges.push(...rows.edges);
+  }
   const output = nodes.find((n) => n.kind === 'output');
   if (!output) throw new Error(`${instrument.name} has no output module.`);
   return { nodes: sortNodes(nodes, edges), edges, output: output.id };
@@ -84,7 +96,7 @@ function connect(
     const ends = [jacks.get(cable.from ?? ''), jacks.get(cable.to ?? '')];
     const from = ends.find((j): j is Jack => j?.direction === 'out');
     const to = ends.find((j): j is Jack => j?.direction === 'in');
-    if (from && to) {
+    if (from && to && drives(from, to)) {
       edges.push({ ...toEdge({ from: from.port, to: to.port }, nodes), cable: cable.id });
     }
   }
@@ -94,7 +106,8 @@ function connect(
 function toEdge(wire: Wire, nodes: ReadonlyMap<string, GraphNode>): Edge {
   const [fromNode = '', fromPort = ''] = wire.from.split('.');
   const [toNode = '', toPort = ''] = wire.to.split('.');
-  const spec = moduleSpec(nodes.get(fromNode)!.kind);
+  // What is not among the modules is a matrix row: an attenuator.
+  const spec = moduleSpec(nodes.get(fromNode)?.kind ?? 'attenuator');
   return {
     from: { node: fromNode, port: fromPort },
     to: { node: toNode, port: toPort },

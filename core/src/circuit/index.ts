@@ -8,3 +8,5 @@ export * from './doctor';
 export * from './away';
 export * from './caution';
 export * from './turns';
+export * from './matrix';
+export * from './standard';

@@ -1,20 +1,43 @@
 import type { ModuleSpec } from '../circuit/catalogue';
 import { isModuleKind, moduleSpec } from '../circuit/catalogue';
-import type { Instrument, Module, Scale, Taper } from './schema';
+import type { Problem } from './problem';
+import { faceOf } from './face';
+import { checkPlaced } from './placed';
+import type { Instrument, Module, Rack, Scale, Taper } from './schema';
 import { isSwitched } from './schema';
 
-/** Something wrong in a document, at a JSON pointer. */
-export interface Problem {
-  pointer: string;
-  message: string;
-}
+export type { Problem } from './problem';
 
 /**
  * Checks what a schema cannot say of an instrument: that everything it names is there, that ports and parameters exist,
  * that scales and tapers run one way, that no two controls claim one parameter.
  * @returns problems, empty when the definition is sound
  */
-export function checkInstrument(instrument: Instrument): Problem[] {
+export function checkInstrument(definition: Instrument): Problem[] {
+  // A cabinet is sound when every module that can be placed is: each is tried once, beside those that stand there.
+  const faults = definition.rack ? checkRackTypes(definition, definition.rack) : [];
+  return faults.length > 0 ? faults : checkFace(faceOf(definition));
+}
+
+function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
+  const placed = checkPlaced(rack.placed, rack).map((p) => ({
+    ...p,
+    pointer: `/rack/placed${p.pointer}`,
+  }));
+  if (placed.length > 0) return placed;
+  return rack.types.flatMap((type, i) => {
+    const alone = [{ id: 'm', type: type.id, row: 0, at: 0 }];
+    const before = checkFace(faceOf(definition, { rack: [] })).map((p) => p.message);
+    return checkFace(faceOf(definition, { rack: alone }))
+      .filter((p) => !before.includes(p.message))
+      .map((p) => ({
+        pointer: `/rack/types/${i}`,
+        message: `${p.pointer}: ${p.message}`,
+      }));
+  });
+}
+
+function checkFace(instrument: Instrument): Problem[] {
   const problems: Problem[] = [];
   const report = (pointer: string, message: string): void =>
     void problems.push({ pointer, message });
@@ -26,6 +49,7 @@ export function checkInstrument(instrument: Instrument): Problem[] {
   const specs = checkModules(instrument, report);
   checkControls(instrument, specs, report);
   checkWires(instrument, specs, report);
+  checkMatrix(instrument, specs, report);
   checkStates(instrument, report);
   return problems;
 }
@@ -204,6 +228,44 @@ function checkWires(
   instrument.jacks.forEach((jack, i) =>
     known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`),
   );
+}
+
+function checkMatrix(
+  { matrix, circuit, controls }: Instrument,
+  specs: ReadonlyMap<string, ModuleSpec>,
+  report: Report,
+): void {
+  if (!matrix) return;
+  unique(matrix.sources, '/matrix/sources', report);
+  unique(matrix.destinations, '/matrix/destinations', report);
+  circuit.modules.forEach((m, i) => {
+    if (/^matrix-\d+$/.test(m.id)) {
+      report(`/circuit/modules/${i}/id`, 'Names like matrix-1 stand for the matrix rows.');
+    }
+  });
+  for (const [list, side] of [
+    ['sources', 'outputs'],
+    ['destinations', 'inputs'],
+  ] as const) {
+    matrix[list].forEach((end, i) => {
+      const [module = '', name = ''] = end.port.split('.');
+      const pointer = `/matrix/${list}/${i}`;
+      if (!Object.hasOwn(specs.get(module)?.[side] ?? {}, name)) {
+        report(`${pointer}/port`, `There is no ${side.slice(0, -1)} "${end.port}".`);
+      }
+      if (end.control !== undefined && !controls.some((c) => c.id === end.control)) {
+        report(`${pointer}/control`, `There is no control "${end.control}".`);
+      }
+    });
+  }
+  matrix.fixed.forEach((row, i) => {
+    if (!matrix.sources.some((s) => s.id === row.source)) {
+      report(`/matrix/fixed/${i}/source`, `There is no source "${row.source}".`);
+    }
+    if (!matrix.destinations.some((d) => d.id === row.destination)) {
+      report(`/matrix/fixed/${i}/destination`, `There is no destination "${row.destination}".`);
+    }
+  });
 }
 
 function checkStates(instrument: Instrument, report: Report): void {

@@ -1,2 +1,7 @@
+export * from './jack';
+export * from './matrix';
+export * from './memory';
+export * from './rack';
 export * from './schema';
 export * from './check';
+export * from './face';

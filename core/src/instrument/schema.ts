@@ -1,16 +1,12 @@
 import { z } from 'zod';
+import { finite, id, place, port, prose, travel, words } from './atoms';
+import { jackSchema } from './jack';
+import { matrixSchema } from './matrix';
+import { memorySchema } from './memory';
+import { rackSchemaOf } from './rack';
 
 /** Version of the instrument file format that this code reads and writes. */
 export const INSTRUMENT_FORMAT_VERSION = 1;
-
-const id = z
-  .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
-const words = z.string().min(1).max(80);
-const prose = z.string().max(2000);
-const finite = z.number().min(-1e6).max(1e6);
-/** Share of a control's travel: 0 one end stop, 1 the other. */
-const travel = z.number().min(0).max(1);
 
 /** Physical units that a control may stand for. */
 export const unitSchema = z.enum(['', 'Hz', 's', 'st', 'cents', '%', 'V', 'dB', 'oct', 'x']);
@@ -47,13 +43,6 @@ export const scaleSchema = z.object({
   unit: unitSchema.default(''),
 });
 export type Scale = z.infer<typeof scaleSchema>;
-
-const place = z.object({
-  x: z.number().min(0).max(4000),
-  y: z.number().min(0).max(4000),
-  /** Diameter of a knob, length of a slider or wheel, width of a switch; in panel units. */
-  size: z.number().min(8).max(600),
-});
 
 const controlBase = {
   id,
@@ -148,8 +137,6 @@ export const moduleSchema = z.object({
 });
 export type Module = z.infer<typeof moduleSchema>;
 
-const port = z.string().regex(/^[a-z0-9][a-z0-9-]*\.[a-z0-9][a-z0-9-]*$/, 'expected module.port');
-
 export const wireSchema = z.object({
   from: port,
   to: port,
@@ -157,19 +144,6 @@ export const wireSchema = z.object({
   normalOf: id.optional(),
 });
 export type Wire = z.infer<typeof wireSchema>;
-
-export const jackSchema = z.object({
-  id,
-  section: id,
-  name: words,
-  place,
-  signal: z.enum(['audio', 'pitch', 'modulation', 'gate', 's-trigger', 'clock']),
-  direction: z.enum(['in', 'out']),
-  /** For pitch jacks: volts an octave or hertz a volt. */
-  standard: z.enum(['V/oct', 'Hz/V']).optional(),
-  port,
-});
-export type Jack = z.infer<typeof jackSchema>;
 
 export const revisionSchema = z.object({
   id,
@@ -180,22 +154,22 @@ export const revisionSchema = z.object({
 });
 export type Revision = z.infer<typeof revisionSchema>;
 
-const memorySchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('none') }),
-  z.object({
-    kind: z.literal('slots'),
-    banks: z.number().int().min(1).max(128),
-    slots: z.number().int().min(1).max(1024),
-    nameLength: z.number().int().min(0).max(64),
-  }),
-]);
-
 const sequencerSchema = z.object({
   id,
   name: words,
   kind: z.enum(['two-pass', 'rows', 'multi-track', 'arpeggio']),
   steps: z.number().int().min(1).max(256),
 });
+
+export const rackSchema = rackSchemaOf({
+  control: controlSchema,
+  jack: jackSchema,
+  module: moduleSchema,
+  wire: wireSchema,
+  stage: stageSchema,
+});
+export type Rack = z.infer<typeof rackSchema>;
+export type RackType = Rack['types'][number];
 
 /** An instrument: its panel, and the circuit behind it. Shapes and units are those of the fields. */
 export const instrumentSchema = z.object({
@@ -209,13 +183,16 @@ export const instrumentSchema = z.object({
     width: z.number().positive().max(4000),
     height: z.number().positive().max(4000),
   }),
-  sections: z.array(sectionSchema).min(1).max(64),
-  controls: z.array(controlSchema).min(1).max(600),
+  sections: z.array(sectionSchema).max(160),
+  controls: z.array(controlSchema).max(600),
   jacks: z.array(jackSchema).max(600).default([]),
   circuit: z.object({
     modules: z.array(moduleSchema).min(1).max(400),
     wires: z.array(wireSchema).max(2000),
   }),
+  /** A modular cabinet: modules that can be placed, moved and exchanged. */
+  rack: rackSchema.optional(),
+  matrix: matrixSchema.optional(),
   revisions: z.array(revisionSchema).max(16).default([]),
   sequencers: z.array(sequencerSchema).max(16).default([]),
   memory: memorySchema,

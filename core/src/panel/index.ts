@@ -3,3 +3,5 @@ export * from './place';
 export * from './draw-control';
 export * from './codes';
 export * from './draw-movement';
+export * from './draw-jack';
+export * from './draw-cable';

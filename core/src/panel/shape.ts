@@ -1,3 +1,5 @@
+import type { JackSignal } from '../instrument/jack';
+
 /**
  * What a panel is drawn with. Coordinates are panel units, y downwards. Screen, print and files paint the same shapes,
  * each with its own pens.
@@ -23,6 +25,10 @@ export type Pen =
   | 'lamp-on'
   /** Outline of wheels and pedals. */
   | 'body'
+  /** Jacks: the ring, the frame of what gives a signal, and the mark of each signal. */
+  | 'jack'
+  | 'jack-out'
+  | `mark-${JackSignal}`
   /** A movement: where it stood, and the way from there. */
   | 'ghost'
   | 'way';

@@ -1,10 +1,16 @@
 import type { Problem } from '../instrument/check';
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
-import type { Patch, Setting } from './schema';
+import { faceOf } from '../instrument/face';
+import { checkPlaced } from '../instrument/placed';
+import type { Cable, MatrixRow, Patch, Setting } from './schema';
 
-/** Checks a patch against its instrument: every control, position, section and jack it names must be there. */
-export function checkPatch(patch: Patch, instrument: Instrument): Problem[] {
+/**
+ * Checks a patch against its instrument: every control, position, section, jack, matrix row and cabinet module it names
+ * must be there.
+ */
+export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
+  const instrument = faceOf(definition, patch);
   const problems: Problem[] = [];
   const report = (pointer: string, message: string): void =>
     void problems.push({ pointer, message });
@@ -16,7 +22,6 @@ export function checkPatch(patch: Patch, instrument: Instrument): Problem[] {
   }
   const controls = new Map(instrument.controls.map((c) => [c.id, c]));
   const sections = new Set(instrument.sections.map((s) => s.id));
-  const jacks = new Set(instrument.jacks.map((j) => j.id));
   for (const [id, setting] of Object.entries(patch.settings)) {
     const pointer = `/settings/${id}`;
     const control = controls.get(id);
@@ -33,15 +38,96 @@ export function checkPatch(patch: Patch, instrument: Instrument): Problem[] {
       report(`/checkpoints/${i}/after`, `There is no section "${checkpoint.after}".`);
     }
   });
-  patch.cables.forEach((cable, i) => {
-    for (const end of ['from', 'to'] as const) {
-      const jack = cable[end];
-      if (jack !== undefined && !jacks.has(jack)) {
-        report(`/cables/${i}/${end}`, `There is no jack "${jack}".`);
+  checkCables(patch.cables, instrument, '/cables', report);
+  checkRows(patch.matrix, instrument, '/matrix', report);
+  checkRack(patch, instrument, report);
+  for (const id of Object.keys(patch.ends)) {
+    if (!controls.has(id)) report(`/ends/${id}`, `${instrument.name} has no control "${id}".`);
+  }
+  patch.variations.forEach((variation, i) => {
+    const pointer = `/variations/${i}`;
+    for (const [id, setting] of Object.entries(variation.settings)) {
+      const control = controls.get(id);
+      const at = `${pointer}/settings/${id}`;
+      if (!control) report(at, `${instrument.name} has no control "${id}".`);
+      else checkSetting(setting, control, at, report);
+    }
+    variation.pulled.forEach((id, k) => {
+      if (!patch.cables.some((c) => c.id === id)) {
+        report(`${pointer}/pulled/${k}`, `The patch has no cable "${id}".`);
+      }
+    });
+    checkCables(variation.plugged, instrument, `${pointer}/plugged`, report);
+    checkRows(variation.rows, instrument, `${pointer}/rows`, report);
+  });
+  return problems;
+}
+
+type Report = (pointer: string, message: string) => void;
+
+function checkCables(
+  cables: readonly Cable[],
+  instrument: Instrument,
+  pointer: string,
+  report: Report,
+): void {
+  const seen = new Set<string>();
+  cables.forEach((cable, i) => {
+    if (seen.has(cable.id)) report(`${pointer}/${i}/id`, `"${cable.id}" is used twice.`);
+    seen.add(cable.id);
+    if (cable.from === undefined && cable.to === undefined) {
+      report(`${pointer}/${i}`, 'A cable ends in at least one jack.');
+    }
+    for (const [end, direction] of [
+      ['from', 'out'],
+      ['to', 'in'],
+    ] as const) {
+      const id = cable[end];
+      if (id === undefined) continue;
+      const jack = instrument.jacks.find((j) => j.id === id);
+      if (!jack) report(`${pointer}/${i}/${end}`, `There is no jack "${id}".`);
+      else if (jack.direction !== direction) {
+        report(
+          `${pointer}/${i}/${end}`,
+          `"${id}" ${direction === 'out' ? 'takes a signal' : 'gives a signal'}: it belongs at the other end.`,
+        );
       }
     }
   });
-  return problems;
+}
+
+function checkRows(
+  rows: readonly MatrixRow[],
+  { matrix, name }: Instrument,
+  pointer: string,
+  report: Report,
+): void {
+  const seen = new Set<number>();
+  rows.forEach((row, i) => {
+    const at = `${pointer}/${i}`;
+    if (!matrix) return report(at, `${name} has no matrix.`);
+    if (row.row >= matrix.rows) report(`${at}/row`, `The matrix has ${matrix.rows} rows.`);
+    if (seen.has(row.row)) report(`${at}/row`, `Row ${row.row} is there twice.`);
+    seen.add(row.row);
+    if (!matrix.sources.some((s) => s.id === row.source)) {
+      report(`${at}/source`, `The matrix has no source "${row.source}".`);
+    }
+    if (!matrix.destinations.some((d) => d.id === row.destination)) {
+      report(`${at}/destination`, `The matrix has no destination "${row.destination}".`);
+    }
+    const fixed = matrix.fixed[row.row];
+    if (fixed && (fixed.source !== row.source || fixed.destination !== row.destination)) {
+      report(at, `Row ${row.row} is wired from "${fixed.source}" to "${fixed.destination}".`);
+    }
+  });
+}
+
+function checkRack(patch: Patch, instrument: Instrument, report: Report): void {
+  if (patch.rack === undefined) return;
+  if (!instrument.rack) return report('/rack', `${instrument.name} is no cabinet.`);
+  for (const fault of checkPlaced(patch.rack, instrument.rack)) {
+    report(`/rack${fault.pointer}`, fault.message);
+  }
 }
 
 function checkSetting(

@@ -41,6 +41,10 @@ export const blankPatch = (instrument: Instrument, name: string): Patch => ({
   settings: {},
   notes: {},
   cables: [],
+  matrix: [],
+  variations: [],
+  ends: {},
+  meant: {},
   phrase: [
     { beat: 0, length: 0.9, note: 48, velocity: 100 },
     { beat: 1, length: 0.9, note: 55, velocity: 100 },

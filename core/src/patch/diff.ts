@@ -2,7 +2,9 @@ import equal from 'fast-deep-equal';
 import type { Instrument } from '../instrument/schema';
 import { formatSetting } from '../reading/format';
 import { inWorkingOrder } from '../rebuild/order';
-import type { Patch } from './schema';
+import { cableText } from './cables';
+import { matrixRowText } from './matrix';
+import type { Cable, Patch } from './schema';
 
 /** One difference between two patches, in the panel's own words. */
 export interface Difference {
@@ -18,6 +20,8 @@ export interface Difference {
 export function diffPatches(instrument: Instrument, before: Patch, after: Patch): Difference[] {
   return [
     ...controlDifferences(instrument, before, after),
+    ...cableDifferences(instrument, before, after),
+    ...rowDifferences(instrument, before, after),
     ...noteDifferences(instrument, before, after),
     ...fieldDifferences(before, after),
   ];
@@ -33,6 +37,43 @@ function controlDifferences(instrument: Instrument, a: Patch, b: Patch): Differe
       before: formatSetting(c, a.settings[c.id]),
       after: formatSetting(c, b.settings[c.id]),
     }));
+}
+
+function cableDifferences(instrument: Instrument, a: Patch, b: Patch): Difference[] {
+  const ids = new Set([...a.cables, ...b.cables].map((c) => c.id));
+  const [was, is] = [a, b].map((p) => new Map(p.cables.map((c) => [c.id, c])));
+  return [...ids]
+    .filter((id) => !equal(was!.get(id), is!.get(id)))
+    .map((id) => ({
+      pointer: `/cables/${id}`,
+      subject: 'Cable',
+      before: said(instrument, was!.get(id)),
+      after: said(instrument, is!.get(id)),
+    }));
+}
+
+function said(instrument: Instrument, cable: Cable | undefined): string {
+  if (!cable) return 'none';
+  const more = [cable.colour, cable.length && `${cable.length} cm`, cable.inactive && 'not in use'];
+  return [cableText(instrument, cable), ...more.filter(Boolean)].join(', ');
+}
+
+function rowDifferences({ matrix }: Instrument, a: Patch, b: Patch): Difference[] {
+  if (!matrix) return [];
+  const numbers = [...new Set([...a.matrix, ...b.matrix].map((r) => r.row))].sort((x, y) => x - y);
+  return numbers.flatMap((row) => {
+    const [was, is] = [a, b].map((p) => p.matrix.find((r) => r.row === row));
+    if (equal(was, is)) return [];
+    const text = (r: typeof was): string => (r ? matrixRowText(matrix, r) : 'empty');
+    return [
+      {
+        pointer: `/matrix/${row}`,
+        subject: `Matrix row ${row + 1}`,
+        before: text(was),
+        after: text(is),
+      },
+    ];
+  });
 }
 
 function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference[] {
@@ -59,7 +100,10 @@ const FIELDS: [keyof Patch, string, (patch: Patch) => string][] = [
   ['role', 'Role', (p) => p.role],
   ['tempo', 'Tempo', (p) => `${p.tempo} bpm`],
   ['about', 'About', (p) => p.about],
-  ['cables', 'Cables', (p) => `${p.cables.length} cables`],
+  ['rack', 'Cabinet', (p) => (p.rack ? `${p.rack.length} modules` : 'as it is')],
+  ['variations', 'Variations', (p) => p.variations.map((v) => v.name).join(', ') || 'none'],
+  ['ends', 'Ends of wheel and pedal', (p) => `${Object.keys(p.ends).length} told`],
+  ['meant', 'Findings meant so', (p) => `${Object.keys(p.meant).length}`],
   ['phrase', 'Phrase', (p) => `${p.phrase.length} notes`],
   ['checkpoints', 'Checkpoints', (p) => `${p.checkpoints.length} checkpoints`],
 ];

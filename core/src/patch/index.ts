@@ -5,3 +5,6 @@ export * from './create';
 export * from './diff';
 export * from './merge';
 export * from './note-line';
+export * from './cables';
+export * from './matrix';
+export * from './variation';

@@ -11,7 +11,23 @@ export interface Merge {
   conflicts: string[];
 }
 
-const KEYED = ['settings', 'notes'] as const;
+/** Fields that are merged entry by entry, with the key of an entry where they are lists. */
+const KEYED: Partial<Record<keyof Patch, ((entry: never) => string) | null>> = {
+  settings: null,
+  notes: null,
+  ends: null,
+  meant: null,
+  cables: (cable: { id: string }) => cable.id,
+  variations: (variation: { id: string }) => variation.id,
+  matrix: (row: { row: number }) => String(row.row),
+};
+
+const toRecord = (field: unknown, key: ((entry: never) => string) | null): Entries =>
+  key === null
+    ? (field as Entries)
+    : Object.fromEntries((field as never[]).map((entry) => [key(entry), entry]));
+
+type Entries = Record<string, unknown>;
 
 /**
  * Merges two changes of one patch, control by control. What only one side changed is taken from that side; where both
@@ -32,19 +48,24 @@ export function mergePatches(
   };
   const merged: Record<string, unknown> = {};
   const keys = new Set([...Object.keys(mine), ...Object.keys(theirs)]) as Set<keyof Patch>;
-  for (const key of keys) {
-    if ((KEYED as readonly string[]).includes(key)) continue;
-    const value = pick<unknown>(`/${key}`, base[key], mine[key], theirs[key]);
-    if (value !== undefined) merged[key] = value;
-  }
-  for (const field of KEYED) {
-    const [b, m, t] = [base[field], mine[field], theirs[field]] as Record<string, unknown>[];
-    const out: Record<string, unknown> = {};
-    for (const key of new Set([...Object.keys(m!), ...Object.keys(t!)])) {
-      const value = pick(`/${field}/${key}`, b![key], m![key], t![key]);
+  for (const field of keys) {
+    const keyed = KEYED[field];
+    if (keyed === undefined) {
+      const value = pick<unknown>(`/${field}`, base[field], mine[field], theirs[field]);
+      if (value !== undefined) merged[field] = value;
+      continue;
+    }
+    const [b, m, t] = [base, mine, theirs].map((p) => toRecord(p[field], keyed)) as [
+      Entries,
+      Entries,
+      Entries,
+    ];
+    const out: Entries = {};
+    for (const key of new Set([...Object.keys(m), ...Object.keys(t)])) {
+      const value = pick(`/${field}/${key}`, b[key], m[key], t[key]);
       if (value !== undefined) out[key] = value;
     }
-    merged[field] = out;
+    merged[field] = keyed === null ? out : Object.values(out);
   }
   return { merged: merged as Patch, conflicts };
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { placedSchema } from '../instrument/rack';
 
 /** Version of the patch file format that this code reads and writes. */
 export const PATCH_FORMAT_VERSION = 1;
@@ -54,15 +55,52 @@ export const checkpointSchema = z.strictObject({
 });
 export type Checkpoint = z.infer<typeof checkpointSchema>;
 
+/** A cable between two jacks; with one end only, a plug that does nothing but break a normal. */
 export const cableSchema = z.strictObject({
   id,
+  /** Jack that gives the signal. */
   from: id.optional(),
+  /** Jack that takes it. */
   to: id.optional(),
   /** Left in, but not in use. */
   inactive: z.boolean().optional(),
+  /** Of the real cord: its colour in words, its length in cm. */
+  colour: z.string().trim().max(24).optional(),
+  length: z.number().int().min(1).max(2000).optional(),
   note: z.string().max(200).optional(),
 });
 export type Cable = z.infer<typeof cableSchema>;
+
+/** A row of the matrix, by its number from 0. Depth -1 to 1: a share of the most that the panel shows. */
+export const matrixRowSchema = z.strictObject({
+  row: z.number().int().min(0).max(63),
+  source: id,
+  destination: id,
+  depth: z.number().min(-1).max(1),
+});
+export type MatrixRow = z.infer<typeof matrixRowSchema>;
+
+/** A named departure from a patch: what is moved, pulled, plugged or routed otherwise. */
+export const variationSchema = z.strictObject({
+  id,
+  name: z.string().trim().min(1).max(80),
+  about: z.string().max(500).default(''),
+  settings: z.record(id, settingSchema).default({}),
+  /** Cables of the patch that are not in. */
+  pulled: z.array(id).max(600).default([]),
+  /** Cables that are in besides. */
+  plugged: z.array(cableSchema).max(600).default([]),
+  /** Matrix rows that differ; depth 0 empties a row. */
+  rows: z.array(matrixRowSchema).max(64).default([]),
+});
+export type Variation = z.infer<typeof variationSchema>;
+
+/** What the ends of a performance control are for. */
+export const endsSchema = z.strictObject({
+  low: z.string().trim().max(200).default(''),
+  high: z.string().trim().max(200).default(''),
+});
+export type Ends = z.infer<typeof endsSchema>;
 
 /** What a person did to a panel, and what belongs to that sound. */
 export const patchSchema = z.strictObject({
@@ -84,6 +122,14 @@ export const patchSchema = z.strictObject({
     .record(z.string().regex(/^(control|section):[a-z0-9][a-z0-9-]{0,47}$/), z.string().max(1000))
     .default({}),
   cables: z.array(cableSchema).max(600).default([]),
+  /** Where a cabinet's modules stood; absent for the cabinet's own arrangement. */
+  rack: z.array(placedSchema).max(128).optional(),
+  matrix: z.array(matrixRowSchema).max(64).default([]),
+  variations: z.array(variationSchema).max(32).default([]),
+  /** What wheel, bender, pedal, pressure and velocity do at their ends, by control. */
+  ends: z.record(id, endsSchema).default({}),
+  /** Findings that are meant so, by their id, with the reason. */
+  meant: z.record(z.string().min(1).max(200), z.string().max(500)).default({}),
   phrase: z.array(phraseNoteSchema).max(512).default([]),
   checkpoints: z.array(checkpointSchema).max(64).default([]),
 });

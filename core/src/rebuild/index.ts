@@ -1,3 +1,4 @@
 export * from './order';
 export * from './time';
+export * from './cables';
 export * from './plan';

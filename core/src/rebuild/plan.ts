@@ -1,14 +1,18 @@
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
-import { startPositions, initPositions } from '../patch/create';
+import { startPositions, initPositions, settingsAt } from '../patch/create';
 import type { Checkpoint, Patch, Setting } from '../patch/schema';
 import { formatSetting, formatValue, soundingValue } from '../reading/format';
 import { sameReading } from '../reading/resolution';
+import { withRow } from '../patch/matrix';
+import type { CableMove } from './cables';
 import { inWorkingOrder, sectionsInOrder } from './order';
+import { cableSteps, rackSteps, rowSteps } from './patching';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
 
 /** What the panel is known to show before the rebuild. */
-export type PanelBefore = Record<string, Setting>;
+export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
+  Pick<Partial<Patch>, 'rack'>;
 
 /** One movement of a hand. */
 export interface Movement {
@@ -41,7 +45,43 @@ export interface Listening {
   checkpoint: Checkpoint;
 }
 
-export type Step = Movement | Listening;
+/** A cable that is pulled, put in, or moved by one end. */
+export interface Cabling extends CableMove {
+  kind: 'pull' | 'move' | 'add';
+  id: string;
+  section: string;
+  /** Jack where the hand goes first. */
+  jack: string;
+  /** What to do, in the panel's words. */
+  text: string;
+  note?: string;
+  seconds: number;
+}
+
+/** A row of the matrix that is set, or emptied. */
+export interface RowSetting {
+  kind: 'row';
+  id: string;
+  row: number;
+  from: string;
+  to: string;
+  route: string[];
+  seconds: number;
+}
+
+/** A module of a cabinet that is put in, taken out or put elsewhere, with the power off. */
+export interface Racking {
+  kind: 'rack';
+  id: string;
+  section: string;
+  text: string;
+  seconds: number;
+}
+
+export type Step = Movement | Listening | Cabling | RowSetting | Racking;
+
+/** What a hand does: everything but the stops to listen. */
+export const isWork = (step: Step): step is Exclude<Step, Listening> => step.kind !== 'listening';
 
 export interface RebuildPlan {
   steps: Step[];
@@ -53,18 +93,22 @@ export interface RebuildPlan {
 
 /** The panel at the instrument's start. */
 export const panelAtStart = (instrument: Instrument): PanelBefore =>
-  settingsOf(startPositions(instrument));
+  bare(startPositions(instrument));
 
 /** The panel after the instrument's init patch. */
-export const panelAtInit = (instrument: Instrument): PanelBefore =>
-  settingsOf(initPositions(instrument));
+export const panelAtInit = (instrument: Instrument): PanelBefore => bare(initPositions(instrument));
 
-const settingsOf = (values: Record<string, Value>): PanelBefore =>
-  Object.fromEntries(Object.entries(values).map(([id, value]) => [id, { kind: 'set', value }]));
+const bare = (values: Record<string, Value>): PanelBefore => ({
+  settings: settingsAt(values),
+  cables: [],
+  matrix: [],
+});
 
 /**
  * The movements that turn a panel into a patch, in working order, only what differs, with the patch's checkpoints behind
- * the sections they belong to.
+ * the sections they belong to. Output and what is taken out of the way come first, then modules and cables, then the
+ * sections, then the matrix.
+ * @param instrument the face that the patch stands before, of a cabinet
  */
 export function planRebuild(
   instrument: Instrument,
@@ -76,16 +120,25 @@ export function planRebuild(
   let seconds = 0;
   let hand: string | undefined;
   const controls = inWorkingOrder(instrument);
-  for (const stop of stops(instrument, controls, patch)) {
+  const work = (step: Exclude<Step, Listening>, section: string): void => {
+    // The hand starts wherever it is: only going from one section to another is a reach.
+    if (hand !== undefined && hand !== section) seconds += times.reach;
+    hand = section;
+    seconds += step.seconds;
+    steps.push(step);
+  };
+  const all = stops(instrument, controls, patch);
+  const lastClearing = all.findLastIndex((s) => s.clearing);
+  for (const [i, stop] of all.entries()) {
     for (const control of stop.controls) {
       const target = patch.settings[control.id];
-      if (!target || !mustMove(control, before[control.id], target)) continue;
-      const movement = toMovement(control, before[control.id], target, patch, times);
-      // The hand starts wherever it is: only going from one section to another is a reach.
-      if (hand !== undefined && hand !== stop.section) seconds += times.reach;
-      hand = stop.section;
-      seconds += movement.seconds;
-      steps.push(movement);
+      const stood = before.settings[control.id];
+      if (!target || !mustMove(control, stood, target)) continue;
+      work(toMovement(control, stood, target, patch, times), stop.section);
+    }
+    if (i === lastClearing) {
+      for (const step of rackSteps(instrument, before, patch)) work(step, step.section);
+      for (const step of cableSteps(instrument, before, patch, times)) work(step, step.section);
     }
     if (stop.clearing) continue;
     patch.checkpoints.forEach((checkpoint, i) => {
@@ -94,6 +147,7 @@ export function planRebuild(
       }
     });
   }
+  for (const step of rowSteps(instrument, before, patch, times)) work(step, 'matrix');
   const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
   return { steps, seconds, unknown };
 }
@@ -229,10 +283,23 @@ export function panelAfter(
   patch: Patch,
   count: number,
 ): PanelBefore {
-  const panel = { ...before };
+  const panel = {
+    settings: { ...before.settings },
+    cables: [...before.cables],
+    matrix: [...before.matrix],
+    ...(patch.rack ? { rack: patch.rack } : {}),
+  };
   for (const step of plan.steps.slice(0, count)) {
-    const setting = step.kind === 'movement' ? patch.settings[step.control] : undefined;
-    if (step.kind === 'movement' && setting) panel[step.control] = setting;
+    if (step.kind === 'movement') {
+      const setting = patch.settings[step.control];
+      if (setting) panel.settings[step.control] = setting;
+    } else if (step.kind === 'row') {
+      const row = patch.matrix.find((r) => r.row === step.row);
+      panel.matrix = withRow(panel.matrix, row ?? step.row);
+    } else if (step.kind === 'pull' || step.kind === 'move' || step.kind === 'add') {
+      panel.cables = panel.cables.filter((c) => c !== step.before);
+      if (step.after) panel.cables.push(step.after);
+    }
   }
   return panel;
 }

@@ -9,13 +9,25 @@ export interface HandTimes {
   ear: number;
   /** A switch, whatever its number of positions. */
   switch: number;
+  /** A cable put in, or moved by one end. */
+  cable: number;
+  /** A cable pulled out. */
+  pull: number;
   /** One press on the way to a hidden parameter. */
   press: number;
   /** From one section to another. */
   reach: number;
 }
 
-export const defaultTimes: HandTimes = { knob: 3, ear: 8, switch: 1, press: 2, reach: 0.5 };
+export const defaultTimes: HandTimes = {
+  knob: 3,
+  ear: 8,
+  switch: 1,
+  cable: 5,
+  pull: 2,
+  press: 2,
+  reach: 0.5,
+};
 
 /** Seconds to set one control, the route to it included; `byEar` when a target decides. */
 export function movementSeconds(control: Control, byEar: boolean, times = defaultTimes): number {

@@ -115,7 +115,7 @@ async function panelBefore(
       },
     ]);
   }
-  return before.patch.settings;
+  return before.patch;
 }
 
 export const computeRoutes = (services: Services) =>

@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { panelAtInit, panelAtStart, planRebuild } from '@hurrel/core';
+import { faceOf, panelAtInit, panelAtStart, planRebuild } from '@hurrel/core';
 import { invalid } from '../problem';
 import { makeSheet } from '../sheet/sheet';
 import { idParam, json, router, type Services } from './shared';
@@ -28,7 +28,7 @@ export const sheetRoutes = (services: Services) =>
     async (c) => {
       const { from } = c.req.valid('query');
       const { patch, version } = await services.patches.get(c.req.valid('param').id);
-      const instrument = await services.instruments.get(patch.instrument);
+      const instrument = faceOf(await services.instruments.get(patch.instrument), patch);
       const before = await panelFrom(services, from, patch.instrument);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
@@ -48,5 +48,5 @@ async function panelFrom(services: Services, from: string, instrument: string) {
   if (other.patch.instrument !== instrument) {
     throw invalid([{ pointer: '/query/from', message: 'That patch is for another instrument.' }]);
   }
-  return { name: other.patch.name, panel: other.patch.settings };
+  return { name: other.patch.name, panel: other.patch };
 }

@@ -1,17 +1,21 @@
 import {
+  type Cable,
+  cablePath,
   drawControl,
+  drawJack,
   formatDuration,
-  inWorkingOrder,
   type Instrument,
-  midiToNote,
-  type Movement,
+  isWork,
+  jackOf,
   type Patch,
+  plugStub,
   type RebuildPlan,
   sectionsInOrder,
   type Shape,
 } from '@hurrel/core';
 import PDFDocument from 'pdfkit';
 import { sheetFonts } from './fonts';
+import { listRows, type Row } from './rows';
 import { paperFonts, paperPens } from './pens';
 
 const PAGE = { width: 595.28, height: 841.89, margin: 30 };
@@ -75,7 +79,7 @@ function drawHeading(doc: Doc, { instrument, patch, version, plan, from }: Sheet
     `version ${version}`,
   ].filter(Boolean);
   put(doc, 'text', 9.5, facts.join('  ·  '), margin, margin + 19);
-  const moves = plan.steps.filter((s) => s.kind === 'movement').length;
+  const moves = plan.steps.filter(isWork).length;
   put(
     doc,
     'bold',
@@ -103,11 +107,25 @@ function drawPanel(doc: Doc, { instrument, patch }: SheetContent, top: number): 
     doc.font('bold').fontSize(13).fillColor('#000');
     doc.text(title, section.x + 10, section.y + 6, { lineBreak: false });
   });
+  for (const jack of instrument.jacks) {
+    for (const shape of drawJack(jack)) drawShape(doc, shape);
+  }
+  for (const cable of patch.cables) drawCable(doc, instrument, cable);
   for (const control of instrument.controls) {
     for (const shape of drawControl(control, patch.settings[control.id])) drawShape(doc, shape);
   }
   doc.restore();
   return top + instrument.panel.height * scale + 8;
+}
+
+/** A cord from jack to jack, thin enough to read through; broken where it is left in but not in use. */
+function drawCable(doc: Doc, instrument: Instrument, cable: Cable): void {
+  const [a, b] = [jackOf(instrument, cable.from), jackOf(instrument, cable.to)];
+  const end = a ?? b;
+  if (!end) return;
+  doc.path(a && b ? cablePath(a.place, b.place) : plugStub(end.place));
+  if (cable.inactive) doc.dash(2, { space: 4 });
+  doc.lineWidth(1.6).strokeColor('#666').stroke().undash();
 }
 
 function drawShape(doc: Doc, shape: Shape): void {
@@ -190,58 +208,6 @@ function rowHeight(doc: Doc, row: Row, size: number): number {
   return row.kind === 'section' ? size * 1.7 + note : Math.max(size * 1.45, note + size * 0.25);
 }
 
-interface Row {
-  kind: 'section' | 'movement' | 'listen';
-  left: string;
-  right: string;
-  note: string;
-}
-
-function listRows({ instrument, patch, plan }: SheetContent): Row[] {
-  const numbers = new Map(sectionsInOrder(instrument).map((s, i) => [s.id, `${i + 1}  ${s.name}`]));
-  const names = new Map(inWorkingOrder(instrument).map((c) => [c.id, c.name]));
-  const rows: Row[] = [];
-  let section = '';
-  for (const step of plan.steps) {
-    if (step.kind === 'listening') {
-      const { checkpoint } = step;
-      rows.push({
-        kind: 'listen',
-        left: `Play ${midiToNote(checkpoint.note)}`,
-        right: '',
-        note: checkpoint.hear,
-      });
-      continue;
-    }
-    if (step.section !== section) {
-      section = step.section;
-      rows.push({
-        kind: 'section',
-        left: numbers.get(section) ?? section,
-        right: '',
-        note: patch.notes[`section:${section}`] ?? '',
-      });
-    }
-    rows.push({
-      kind: 'movement',
-      left: names.get(step.control) ?? step.control,
-      right: step.to,
-      note: movementNote(step),
-    });
-  }
-  return rows;
-}
-
-const movementNote = (step: Movement): string =>
-  [
-    step.from === '?' ? '' : `from ${step.from}`,
-    step.range ? `anywhere ${step.range[0]} to ${step.range[1]}` : '',
-    step.target ? `by ear: ${step.target}` : '',
-    step.note ?? '',
-  ]
-    .filter(Boolean)
-    .join(' · ');
-
 function drawRow(doc: Doc, row: Row, x: number, y: number, size: number): void {
   const note = (at: number): void => {
     doc
@@ -260,7 +226,9 @@ function drawRow(doc: Doc, row: Row, x: number, y: number, size: number): void {
     .strokeColor('#000')
     .rect(x + 1, y + size * 0.15, size * 0.85, size * 0.85)
     .stroke();
-  put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + size * 1.6, y, size * NAME);
+  // With nothing beside it a line has the whole column.
+  const room = row.right || row.note ? size * NAME : COLUMN - size * 1.6;
+  put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + size * 1.6, y, room);
   if (row.right) put(doc, 'mono-bold', size, row.right, x + size * (1.6 + NAME), y);
   if (row.note) note(y + size * 0.1);
 }

@@ -1,4 +1,5 @@
 import type { Instrument } from '../../instrument/schema';
+import { withoutCables } from '../../patch/cables';
 import type { Patch } from '../../patch/schema';
 import { phraseToNotes, type TimedNote } from '../../sequence/phrase';
 import { boundsOf } from '../bounds';
@@ -59,6 +60,5 @@ export function applyMend(patch: Patch, mend: Mend): Patch {
     if (setting) settings[id] = setting;
     else delete settings[id];
   }
-  const pull = new Set(mend.pull ?? []);
-  return { ...patch, settings, cables: patch.cables.filter((c) => !pull.has(c.id)) };
+  return withoutCables({ ...patch, settings }, mend.pull ?? []);
 }

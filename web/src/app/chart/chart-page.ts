@@ -30,6 +30,8 @@ import { LiveService } from '../sound/live.service';
 import { WeighService } from '../sound/weigh.service';
 import { type ControlMove, Panel } from '../ui/panel';
 import { ToastService } from '../ui/toasts';
+import { Cables } from './cables';
+import { Cabling } from './cabling';
 import { Entry } from './entry';
 import { Inspector } from './inspector';
 import { Piano } from './piano';
@@ -38,8 +40,8 @@ import { Strip } from './strip';
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Panel, Inspector, Strip, Piano],
-  providers: [Entry, LookService],
+  imports: [Cables, Panel, Inspector, Strip, Piano],
+  providers: [Cabling, Entry, LookService],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -50,6 +52,7 @@ export class ChartPage {
   private readonly toasts = inject(ToastService);
   protected readonly entry = inject(Entry);
   protected readonly look = inject(LookService);
+  protected readonly cabling = inject(Cabling);
   protected readonly live = inject(LiveService);
   protected readonly weigh = inject(WeighService);
 
@@ -60,6 +63,7 @@ export class ChartPage {
   protected readonly jump = signal<string | null>(null);
   protected readonly pictureNote = signal<number | null>(null);
   private readonly panel = viewChild(Panel);
+  private readonly cablesList = viewChild(Cables);
   private readonly panelArea = viewChild<ElementRef<HTMLElement>>('panelArea');
   private nudges = 0;
 
@@ -99,12 +103,21 @@ export class ChartPage {
     if (this.chosen() !== id) this.commit();
     this.chosen.set(id);
     this.chosenSection.set(null);
+    this.cabling.jack.set(null);
+  }
+
+  protected chooseJack(id: string): void {
+    this.commit();
+    this.chosen.set(null);
+    this.chosenSection.set(null);
+    this.cabling.jack.set(id);
   }
 
   protected chooseSection(id: string): void {
     this.commit();
     this.chosen.set(null);
     this.chosenSection.set(id);
+    this.cabling.jack.set(null);
   }
 
   protected moved({ control, value, gesture }: ControlMove): void {
@@ -198,6 +211,12 @@ export class ChartPage {
     if (event.key === 'F4') {
       event.preventDefault();
       this.takeAway();
+    } else if (event.key === 'F8' && this.instrument()!.jacks.length > 0) {
+      event.preventDefault();
+      this.cabling.toggleView();
+    } else if (event.key === 'F9' && this.instrument()!.jacks.length > 0) {
+      event.preventDefault();
+      this.cablesList()?.focus();
     } else if (this.jump() !== null) this.jumpKey(event);
     else if (onControl && this.control()) this.controlKey(event, this.control()!);
     else if (event.key === '/') this.startJump(event);

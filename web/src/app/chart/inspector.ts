@@ -57,6 +57,9 @@ export class Inspector {
   readonly findings = input<Finding[]>([]);
   readonly picture = input<Picture | null>(null);
 
+  /** A jack is chosen: what is said of it stands where the controls' words would. */
+  readonly jackChosen = input(false);
+
   readonly write = output<{ control: Control; text: string }>();
   readonly commit = output<void>();
   readonly cancelled = output<void>();

@@ -1,5 +1,5 @@
-import { createFeature, createReducer, createSelector, on } from '@ngrx/store';
-import { applyMend, type Instrument, type Patch, type Setting } from '@hurrel/core';
+import { type ActionReducer, createFeature, createReducer, createSelector, on } from '@ngrx/store';
+import { applyMend, faceOf, type Instrument, type Patch, type Setting } from '@hurrel/core';
 import equal from 'fast-deep-equal';
 import type { StoredPatch } from '../api/client';
 import { PatchActions } from './patch.actions';
@@ -15,6 +15,9 @@ export type SaveState =
 
 export interface PatchState {
   id: string | null;
+  /** The instrument as it is described. */
+  definition: Instrument | null;
+  /** The panel one stands before: of a cabinet, its modules as this patch has them. */
   instrument: Instrument | null;
   /** Newest version that the server is known to hold. */
   stored: StoredPatch | null;
@@ -31,6 +34,7 @@ export interface PatchState {
 
 export const initialState: PatchState = {
   id: null,
+  definition: null,
   instrument: null,
   stored: null,
   present: null,
@@ -83,98 +87,117 @@ const withSettings = (patch: Patch, changes: Record<string, Setting | null>): Pa
   return { ...patch, settings };
 };
 
+/** Keeps the panel in step with the patch: a cabinet's modules stand where the present patch has them. */
+const withFace =
+  (reducer: ActionReducer<PatchState>): ActionReducer<PatchState> =>
+  (before, action) => {
+    const state = reducer(before, action);
+    if (!state.definition || !state.present) return state;
+    const instrument = faceOf(state.definition, state.present);
+    return instrument === state.instrument ? state : { ...state, instrument };
+  };
+
 export const patchFeature = createFeature({
   name: 'patch',
-  reducer: createReducer(
-    initialState,
-    on(PatchActions.open, (_, { id }): PatchState => ({ ...initialState, id })),
-    on(PatchActions.close, (): PatchState => initialState),
-    on(PatchActions.openFailed, (state, { message }): PatchState => ({ ...state, error: message })),
-    on(PatchActions.opened, (state, { stored, instrument, draft }): PatchState => {
-      const opened: PatchState = {
+  reducer: withFace(
+    createReducer(
+      initialState,
+      on(PatchActions.open, (_, { id }): PatchState => ({ ...initialState, id })),
+      on(PatchActions.close, (): PatchState => initialState),
+      on(PatchActions.openFailed, (state, { message }): PatchState => ({
         ...state,
-        id: stored.id,
-        instrument,
-        stored,
-        present: stored.patch,
-      };
-      return draft ? edited(opened, draft) : opened;
-    }),
-    on(PatchActions.setControl, (state, { control, setting, gesture }) =>
-      state.present
-        ? edited(state, withSettings(state.present, { [control]: setting }), gesture)
-        : state,
-    ),
-    on(PatchActions.setControls, (state, { settings }) =>
-      state.present ? edited(state, withSettings(state.present, settings)) : state,
-    ),
-    on(PatchActions.note, (state, { key, text, gesture }) => {
-      if (!state.present) return state;
-      const notes = { ...state.present.notes };
-      if (text.trim() === '') delete notes[key];
-      else notes[key] = text;
-      return edited(state, { ...state.present, notes }, gesture);
-    }),
-    on(PatchActions.change, (state, { changes, gesture }) =>
-      state.present ? edited(state, { ...state.present, ...changes }, gesture) : state,
-    ),
-    on(PatchActions.mend, (state, { mend }) =>
-      state.present ? edited(state, applyMend(state.present, mend)) : state,
-    ),
-    on(PatchActions.undo, (state): PatchState => {
-      const before = state.past.at(-1);
-      if (!before || !state.present) return state;
-      return {
+        error: message,
+      })),
+      on(PatchActions.opened, (state, { stored, instrument, draft }): PatchState => {
+        const opened: PatchState = {
+          ...state,
+          id: stored.id,
+          definition: instrument,
+          instrument,
+          stored,
+          present: stored.patch,
+        };
+        return draft ? edited(opened, draft) : opened;
+      }),
+      on(PatchActions.setControl, (state, { control, setting, gesture }) =>
+        state.present
+          ? edited(state, withSettings(state.present, { [control]: setting }), gesture)
+          : state,
+      ),
+      on(PatchActions.setControls, (state, { settings }) =>
+        state.present ? edited(state, withSettings(state.present, settings)) : state,
+      ),
+      on(PatchActions.note, (state, { key, text, gesture }) => {
+        if (!state.present) return state;
+        const notes = { ...state.present.notes };
+        if (text.trim() === '') delete notes[key];
+        else notes[key] = text;
+        return edited(state, { ...state.present, notes }, gesture);
+      }),
+      on(PatchActions.change, (state, { changes, gesture }) =>
+        state.present ? edited(state, { ...state.present, ...changes }, gesture) : state,
+      ),
+      on(PatchActions.mend, (state, { mend }) =>
+        state.present ? edited(state, applyMend(state.present, mend)) : state,
+      ),
+      on(PatchActions.undo, (state): PatchState => {
+        const before = state.past.at(-1);
+        if (!before || !state.present) return state;
+        return {
+          ...state,
+          present: before,
+          past: state.past.slice(0, -1),
+          future: [state.present, ...state.future],
+          gesture: null,
+          ...pending(state, before),
+        };
+      }),
+      on(PatchActions.redo, (state): PatchState => {
+        const [after, ...future] = state.future;
+        if (!after || !state.present) return state;
+        return {
+          ...state,
+          present: after,
+          past: [...state.past, state.present],
+          future,
+          gesture: null,
+          ...pending(state, after),
+        };
+      }),
+      on(PatchActions.saving, (state): PatchState => ({ ...state, save: { kind: 'saving' } })),
+      on(PatchActions.saved, (state, { stored }): PatchState => {
+        // Edits made while the request was under way are still to be saved.
+        const done = state.present !== null && equal(state.present, stored.patch);
+        return {
+          ...state,
+          stored,
+          save: done ? { kind: 'saved' } : { kind: 'waiting' },
+          changes: done ? 0 : 1,
+        };
+      }),
+      on(PatchActions.saveOffline, (state): PatchState => ({
         ...state,
-        present: before,
-        past: state.past.slice(0, -1),
-        future: [state.present, ...state.future],
-        gesture: null,
-        ...pending(state, before),
-      };
-    }),
-    on(PatchActions.redo, (state): PatchState => {
-      const [after, ...future] = state.future;
-      if (!after || !state.present) return state;
-      return {
+        save: { kind: 'offline' },
+      })),
+      on(PatchActions.saveRefused, (state, { message }): PatchState => ({
         ...state,
-        present: after,
-        past: [...state.past, state.present],
-        future,
-        gesture: null,
-        ...pending(state, after),
-      };
-    }),
-    on(PatchActions.saving, (state): PatchState => ({ ...state, save: { kind: 'saving' } })),
-    on(PatchActions.saved, (state, { stored }): PatchState => {
-      // Edits made while the request was under way are still to be saved.
-      const done = state.present !== null && equal(state.present, stored.patch);
-      return {
+        save: { kind: 'refused', message },
+      })),
+      on(PatchActions.conflict, (state, { theirs }): PatchState => ({
         ...state,
-        stored,
-        save: done ? { kind: 'saved' } : { kind: 'waiting' },
-        changes: done ? 0 : 1,
-      };
-    }),
-    on(PatchActions.saveOffline, (state): PatchState => ({ ...state, save: { kind: 'offline' } })),
-    on(PatchActions.saveRefused, (state, { message }): PatchState => ({
-      ...state,
-      save: { kind: 'refused', message },
-    })),
-    on(PatchActions.conflict, (state, { theirs }): PatchState => ({
-      ...state,
-      save: { kind: 'conflict', theirs },
-    })),
-    on(PatchActions.resolveConflict, (state, { patch, theirs }): PatchState => {
-      const based: PatchState = { ...state, stored: theirs, save: { kind: 'saved' }, changes: 0 };
-      return equal(patch, state.present)
-        ? { ...based, ...pending(based, patch) }
-        : edited(based, patch);
-    }),
-    on(PatchActions.replaced, (state, { stored }): PatchState => {
-      const next = edited(state, stored.patch);
-      return { ...next, stored, save: { kind: 'saved' }, changes: 0 };
-    }),
+        save: { kind: 'conflict', theirs },
+      })),
+      on(PatchActions.resolveConflict, (state, { patch, theirs }): PatchState => {
+        const based: PatchState = { ...state, stored: theirs, save: { kind: 'saved' }, changes: 0 };
+        return equal(patch, state.present)
+          ? { ...based, ...pending(based, patch) }
+          : edited(based, patch);
+      }),
+      on(PatchActions.replaced, (state, { stored }): PatchState => {
+        const next = edited(state, stored.patch);
+        return { ...next, stored, save: { kind: 'saved' }, changes: 0 };
+      }),
+    ),
   ),
   extraSelectors: ({ selectPast, selectFuture, selectPresent, selectStored }) => ({
     selectCanUndo: createSelector(selectPast, (past) => past.length > 0),

@@ -93,10 +93,18 @@ export class HandMap {
   private placeOf(
     step: Step | undefined,
   ): { id: string; x: number; y: number; section: string } | null {
-    if (step?.kind !== 'movement') return null;
-    const control = this.instrument().controls.find((c) => c.id === step.control);
-    return control
-      ? { id: step.id, x: control.place.x, y: control.place.y, section: control.section }
-      : null;
+    if (!step || step.kind === 'listening' || step.kind === 'row') return null;
+    const { controls, jacks, sections } = this.instrument();
+    if (step.kind === 'rack') {
+      const at = sections.find((s) => s.id === step.section);
+      return at
+        ? { id: step.id, x: at.x + at.width / 2, y: at.y + at.height / 2, section: at.id }
+        : null;
+    }
+    const at =
+      step.kind === 'movement'
+        ? controls.find((c) => c.id === step.control)
+        : jacks.find((j) => j.id === step.jack);
+    return at ? { id: step.id, x: at.place.x, y: at.place.y, section: at.section } : null;
   }
 }

@@ -13,6 +13,7 @@ import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   formatDuration,
+  isWork,
   levelCaution,
   midiToNote,
   panelAfter,
@@ -29,12 +30,13 @@ import { PlayerService } from '../sound/player.service';
 import { WeighService } from '../sound/weigh.service';
 import { ToastService } from '../ui/toasts';
 import { HandMap } from './hand-map';
+import { CablingView } from './cabling-view';
 import { MovementView } from './movement-view';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
 @Component({
   selector: 'hur-rebuild-page',
-  imports: [HandMap, MovementView],
+  imports: [CablingView, HandMap, MovementView],
   templateUrl: './rebuild-page.html',
   styleUrl: './rebuild-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,7 +68,7 @@ export class RebuildPage {
     if (!instrument) return null;
     if (this.origin() === 'start') return panelAtStart(instrument);
     if (this.origin() === 'init') return panelAtInit(instrument);
-    return this.fromPatch()?.patch.settings ?? null;
+    return this.fromPatch()?.patch ?? null;
   });
   /** Nothing is shown, and no key answers, before it is known what has been ticked already. */
   private readonly ready = signal(false);
@@ -75,9 +77,7 @@ export class RebuildPage {
     const [instrument, before, patch] = [this.instrument(), this.before(), this.patch()];
     return instrument && before && patch ? planRebuild(instrument, before, patch) : null;
   });
-  protected readonly movements = computed(
-    () => this.plan()?.steps.filter((s) => s.kind === 'movement').length ?? 0,
-  );
+  protected readonly movements = computed(() => this.plan()?.steps.filter(isWork).length ?? 0);
   /** Steps still to do, what was passed over at the end. */
   protected readonly open = computed<Step[]>(() => {
     const steps = (this.plan()?.steps ?? []).filter((s) => !this.done().includes(s.id));
@@ -93,9 +93,7 @@ export class RebuildPage {
       .reverse();
   });
   protected readonly left = computed(() =>
-    formatDuration(
-      this.open().reduce((sum, s) => sum + (s.kind === 'movement' ? s.seconds : 0), 0),
-    ),
+    formatDuration(this.open().reduce((sum, s) => sum + (isWork(s) ? s.seconds : 0), 0)),
   );
   protected readonly share = computed(() => {
     const all = this.plan()?.steps.length ?? 0;
@@ -129,19 +127,28 @@ export class RebuildPage {
     });
   }
 
-  protected sectionOf(step: Step | undefined): { number: number; name: string } {
+  protected sectionOf(step: Step | undefined): { number: string; name: string } {
     const instrument = this.instrument();
-    if (!instrument || !step) return { number: 0, name: '' };
-    const id = step.kind === 'movement' ? step.section : step.checkpoint.after;
+    if (!instrument || !step) return { number: '', name: '' };
+    if (step.kind === 'row') return { number: 'M', name: 'Matrix' };
+    const id = step.kind === 'listening' ? step.checkpoint.after : step.section;
     const order = sectionsInOrder(instrument);
     const at = order.findIndex((s) => s.id === id);
-    return { number: at + 1, name: order[at]?.name ?? '' };
+    if (at < 0) return { number: '', name: step.kind === 'rack' ? 'Cabinet' : '' };
+    return { number: String(at + 1), name: order[at]!.name };
   }
 
   protected controlName(step: Step): string {
-    return step.kind === 'movement'
-      ? (this.instrument()?.controls.find((c) => c.id === step.control)?.name ?? '')
-      : `Play ${midiToNote(step.checkpoint.note)}`;
+    switch (step.kind) {
+      case 'movement':
+        return this.instrument()?.controls.find((c) => c.id === step.control)?.name ?? '';
+      case 'listening':
+        return `Play ${midiToNote(step.checkpoint.note)}`;
+      case 'row':
+        return `Row ${step.row + 1}`;
+      default:
+        return step.text;
+    }
   }
 
   protected tick(): void {

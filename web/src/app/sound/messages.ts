@@ -3,7 +3,6 @@ import type {
   Instrument,
   Patch,
   Picture,
-  Setting,
   TimedNote,
   SoundFacts,
   WavFormat,
@@ -29,8 +28,6 @@ export interface LookAnswer {
 /** What is asked of the worker that plays. */
 export interface PlayRequest {
   instrument: Instrument;
-  revision: string | undefined;
-  settings: Record<string, Setting>;
   patch: Patch;
   notes: TimedNote[];
   seconds: number;

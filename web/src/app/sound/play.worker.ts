@@ -7,8 +7,8 @@ const BLOCK = 64;
 const BLOCKS = 125;
 
 addEventListener('message', ({ data }: MessageEvent<PlayRequest>) => {
-  const { instrument, patch, settings, revision, notes, seconds, sampleRate } = data;
-  const graph = prune(compile(instrument, { ...patch, settings, revision }), notes);
+  const { instrument, patch, notes, seconds, sampleRate } = data;
+  const graph = prune(compile(instrument, patch), notes);
   const engine = createEngine(graph, { sampleRate, notes, tempo: patch.tempo });
   const out = engine.port(graph.output, 'out');
   const total = Math.ceil((seconds * sampleRate) / BLOCK);

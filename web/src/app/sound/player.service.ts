@@ -2,9 +2,9 @@ import { Injectable, type OnDestroy, signal } from '@angular/core';
 import {
   type Instrument,
   notesEnd,
+  type PanelBefore,
   type Patch,
   phraseToNotes,
-  type Setting,
   type TimedNote,
 } from '@hurrel/core';
 import type { PlayChunk, PlayRequest } from './messages';
@@ -32,13 +32,8 @@ export class PlayerService implements OnDestroy {
   }
 
   /** Plays a panel that is not the patch's own: a rebuild half done, say. */
-  playPanel(
-    instrument: Instrument,
-    patch: Patch,
-    settings: Record<string, Setting>,
-    note: number,
-  ): void {
-    this.play(instrument, { ...patch, settings }, [
+  playPanel(instrument: Instrument, patch: Patch, panel: PanelBefore, note: number): void {
+    this.play(instrument, { ...patch, ...panel }, [
       { start: 0, duration: 1.2, note, velocity: 100 },
     ]);
   }
@@ -71,8 +66,6 @@ export class PlayerService implements OnDestroy {
     const request: PlayRequest = {
       instrument,
       patch,
-      settings: patch.settings,
-      revision: patch.revision,
       notes,
       seconds: notesEnd(notes) + TAIL,
       sampleRate,

@@ -5,14 +5,19 @@ import {
   type ElementRef,
   input,
   output,
+  signal,
   viewChild,
 } from '@angular/core';
 import {
+  cablePath,
+  cableText,
+  cannotJoin,
   type Control,
   controlCodes,
   inWorkingOrder,
   type Instrument,
   isSwitched,
+  type Jack,
   type Patch,
   sectionsInOrder,
   snap,
@@ -22,7 +27,9 @@ import {
   type Value,
   valueAt,
 } from '@hurrel/core';
+import { CableDrawing, type CableView } from './cable';
 import { ControlView } from './control';
+import { JackView } from './jack';
 
 /** A value that a pointer or a wheel gives a control. */
 export interface ControlMove {
@@ -38,7 +45,7 @@ const DIAL_TRAVEL = 170;
 /** The face of an instrument, controls where they are on the real one, in working order for the keyboard. */
 @Component({
   selector: 'hur-panel',
-  imports: [ControlView],
+  imports: [CableDrawing, ControlView, JackView],
   templateUrl: './panel.html',
   styleUrl: './panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -61,7 +68,16 @@ export class Panel {
   /** What is being typed for a control. */
   readonly draft = input<{ control: string; text: string; wrong: boolean } | null>(null);
 
+  readonly cables = input<Patch['cables']>([]);
+  readonly cableView = input<CableView>('whole');
+  /** Cable that stands out while the others fade. */
+  readonly followed = input<string | null>(null);
+  readonly chosenJack = input<string | null>(null);
+
   readonly chose = output<string>();
+  readonly choseJack = output<string>();
+  /** Two jacks that a cable was drawn between. */
+  readonly joined = output<{ from: string; to: string }>();
   readonly choseSection = output<string>();
   readonly moved = output<ControlMove>();
 
@@ -69,9 +85,33 @@ export class Panel {
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   private readonly codes = computed(() => controlCodes(this.instrument()));
-  private readonly names = computed(
+  protected readonly names = computed(
     () => new Map(this.instrument().sections.map((s) => [s.id, s.name])),
   );
+  protected readonly followedCable = computed(() =>
+    this.cables().find((c) => c.id === this.followed()),
+  );
+  /** Cables that end where the followed one does: what one sees of its neighbours. */
+  protected readonly touching = computed(() => {
+    const followed = this.followedCable();
+    const jacks = [followed?.from, followed?.to].filter((j) => j !== undefined);
+    return new Set(
+      this.cables()
+        .filter((c) => jacks.includes(c.from ?? '') || jacks.includes(c.to ?? ''))
+        .map((c) => c.id),
+    );
+  });
+  protected readonly pluggedIn = computed(() => {
+    const told = new Map<string, string>();
+    for (const cable of this.cables()) {
+      for (const end of [cable.from, cable.to]) {
+        if (end !== undefined) told.set(end, cableText(this.instrument(), cable));
+      }
+    }
+    return told;
+  });
+  /** Cable that is being drawn from a jack to the pointer. */
+  protected readonly drawing = signal<{ jack: Jack; pointer: number; path: string } | null>(null);
   protected readonly bubble = computed(() => {
     const draft = this.draft();
     const control = draft && this.controls().find((c) => c.id === draft.control);
@@ -137,6 +177,44 @@ export class Panel {
 
   protected release(event: PointerEvent): void {
     if (this.drag?.pointer === event.pointerId) this.drag = null;
+  }
+
+  protected barred(jack: Jack): boolean {
+    const from = this.drawing()?.jack;
+    return from !== undefined && cannotJoin(this.instrument(), from.id, jack.id) !== undefined;
+  }
+
+  protected pull(event: PointerEvent, jack: Jack): void {
+    if (event.button !== 0) return;
+    event.preventDefault();
+    const target = event.currentTarget as SVGGElement;
+    target.focus();
+    target.setPointerCapture(event.pointerId);
+    this.drawing.set({ jack, pointer: event.pointerId, path: '' });
+  }
+
+  protected drawTo(event: PointerEvent): void {
+    const drawing = this.drawing();
+    if (drawing?.pointer !== event.pointerId) return;
+    const at = this.toPanel(event);
+    const far = Math.hypot(at.x - drawing.jack.place.x, at.y - drawing.jack.place.y) > 12;
+    this.drawing.set({ ...drawing, path: far ? cablePath(drawing.jack.place, at) : '' });
+  }
+
+  protected plug(event: PointerEvent): void {
+    const drawing = this.drawing();
+    this.drawing.set(null);
+    if (!drawing || drawing.path === '') return;
+    const hit = document
+      .elementFromPoint(event.clientX, event.clientY)
+      ?.closest('[data-jack]')
+      ?.getAttribute('data-jack');
+    if (hit) this.joined.emit({ from: drawing.jack.id, to: hit });
+  }
+
+  /** Moves the keyboard's focus to a jack. */
+  focusJack(id: string): void {
+    this.svg().nativeElement.querySelector<SVGGElement>(`[data-jack="${id}"]`)?.focus();
   }
 
   protected setting(control: Control): Setting | undefined {

@@ -1,0 +1,101 @@
+import type { Placed } from './rack';
+import type { Control, Instrument, Module, RackType, Wire } from './schema';
+
+/** What of a patch decides about the panel one stands before. */
+export interface FaceChoice {
+  /** Where the modules of a cabinet stood when the patch was recorded; absent for the cabinet's own arrangement. */
+  rack?: readonly Placed[] | undefined;
+}
+
+const made = new WeakMap<Instrument, WeakMap<readonly Placed[], Instrument>>();
+
+/**
+ * The panel one stands before: of a cabinet its modules where they are placed, each a section of its own; of any other
+ * instrument the instrument itself. A placed module's controls, jacks and circuit take the module's id in front of their
+ * own, so moving a module changes nothing that was recorded of it. The same objects give the same face.
+ */
+export function faceOf(instrument: Instrument, choice: FaceChoice = {}): Instrument {
+  const { rack } = instrument;
+  if (!rack) return instrument;
+  const placed = choice.rack ?? rack.placed;
+  const known = made.get(instrument) ?? new WeakMap<readonly Placed[], Instrument>();
+  made.set(instrument, known);
+  const found = known.get(placed);
+  if (found) return found;
+  const face = build(instrument, placed);
+  known.set(placed, face);
+  // The face of a face is itself: whoever holds one need not know.
+  made.set(face, new WeakMap([[placed, face]]));
+  return face;
+}
+
+function build(instrument: Instrument, placed: readonly Placed[]): Instrument {
+  const rack = instrument.rack!;
+  const types = new Map(rack.types.map((t) => [t.id, t]));
+  const face: Instrument = {
+    ...instrument,
+    sections: [...instrument.sections],
+    controls: [...instrument.controls],
+    jacks: [...instrument.jacks],
+    circuit: {
+      modules: [...instrument.circuit.modules],
+      wires: [...instrument.circuit.wires],
+    },
+  };
+  for (const one of placed) {
+    const type = types.get(one.type);
+    if (type) place(face, one, type, rack.rowHeight);
+  }
+  return face;
+}
+
+function place(face: Instrument, one: Placed, type: RackType, rowHeight: number): void {
+  const own = (id: string): string => `${one.id}-${id}`;
+  const [x, y] = [one.at, one.row * rowHeight];
+  face.sections.push({
+    id: one.id,
+    name: nameOf(face, one, type),
+    stage: type.stage,
+    x,
+    y,
+    width: type.width,
+    height: rowHeight - 8,
+  });
+  const moved = <T extends { place: { x: number; y: number; size: number } }>(item: T): T => ({
+    ...item,
+    section: one.id,
+    place: { ...item.place, x: item.place.x + x, y: item.place.y + y },
+  });
+  for (const control of type.controls) {
+    face.controls.push({
+      ...moved(control),
+      id: own(control.id),
+      bindings: control.bindings.map((b) => ({ ...b, module: own(b.module) })),
+    } as Control);
+  }
+  for (const jack of type.jacks) {
+    face.jacks.push({ ...moved(jack), id: own(jack.id), port: own(jack.port) });
+  }
+  for (const module of type.modules) {
+    const name = face.sections.at(-1)!.name;
+    face.circuit.modules.push({
+      ...module,
+      id: own(module.id),
+      name: module.name ? `${name} ${module.name}` : name,
+    } satisfies Module);
+  }
+  for (const wire of type.wires) {
+    face.circuit.wires.push({
+      from: own(wire.from),
+      to: own(wire.to),
+      ...(wire.normalOf === undefined ? {} : { normalOf: own(wire.normalOf) }),
+    } satisfies Wire);
+  }
+}
+
+/** A type that stands there more than once is told apart by a number. */
+function nameOf(face: Instrument, one: Placed, type: RackType): string {
+  const number = /-(\d+)$/.exec(one.id)?.[1];
+  const taken = face.sections.some((s) => s.name === type.name);
+  return number && (Number(number) > 1 || taken) ? `${type.name} ${number}` : type.name;
+}

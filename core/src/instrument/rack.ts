@@ -1,0 +1,53 @@
+import { z } from 'zod';
+import { id, prose, words } from './atoms';
+
+/** A module of a cabinet where it stands: `row` from the top, `at` in panel units from the left. */
+export const placedSchema = z.strictObject({
+  id,
+  type: id,
+  row: z.number().int().min(0).max(15),
+  at: z.number().min(0).max(4000),
+});
+export type Placed = z.infer<typeof placedSchema>;
+
+/** Builds the schema of a cabinet out of those of what its modules have on their faces and behind them. */
+export const rackSchemaOf = <
+  C extends z.ZodType,
+  J extends z.ZodType,
+  M extends z.ZodType,
+  W extends z.ZodType,
+  S extends z.ZodType,
+>(parts: {
+  control: C;
+  jack: J;
+  module: M;
+  wire: W;
+  stage: S;
+}) =>
+  z.object({
+    /** Height of a row in panel units. */
+    rowHeight: z.number().positive().max(1000),
+    rows: z.number().int().min(1).max(16),
+    /**
+     * Kinds of module that can be placed. Ids inside are the type's own, and its own id is the section of what it holds: a
+     * placed module puts its id and a hyphen in front of them. Coordinates are from the module's upper left corner.
+     */
+    types: z
+      .array(
+        z.object({
+          id,
+          name: words,
+          note: prose.optional(),
+          stage: parts.stage,
+          width: z.number().positive().max(4000),
+          controls: z.array(parts.control).max(64).default([]),
+          jacks: z.array(parts.jack).max(64).default([]),
+          modules: z.array(parts.module).max(32).default([]),
+          wires: z.array(parts.wire).max(64).default([]),
+        }),
+      )
+      .min(1)
+      .max(64),
+    /** Where they stand unless a patch says otherwise. */
+    placed: z.array(placedSchema).max(128),
+  });

@@ -1,0 +1,92 @@
+import type { Jack } from '../instrument/jack';
+import type { Instrument } from '../instrument/schema';
+import type { Cable, Patch } from './schema';
+
+export const jackOf = (instrument: Instrument, id: string | undefined): Jack | undefined =>
+  id === undefined ? undefined : instrument.jacks.find((j) => j.id === id);
+
+/** A jack in the panel's words: section and name. */
+export function jackLabel(instrument: Instrument, id: string | undefined): string {
+  const jack = jackOf(instrument, id);
+  if (!jack) return id ?? 'free end';
+  const section = instrument.sections.find((s) => s.id === jack.section);
+  return `${section?.name ?? ''} ${jack.name}`.trim();
+}
+
+/** A cable in one line: `osc 1 saw to filter in`, `plug in filter track`. */
+export function cableText(instrument: Instrument, cable: Cable): string {
+  if (cable.from === undefined || cable.to === undefined) {
+    return `plug in ${jackLabel(instrument, cable.from ?? cable.to)}`;
+  }
+  return `${jackLabel(instrument, cable.from)} to ${jackLabel(instrument, cable.to)}`;
+}
+
+/** Why two jacks cannot be joined, in words to act on; undefined when they can. */
+export function cannotJoin(instrument: Instrument, a: string, b: string): string | undefined {
+  const [one, other] = [jackOf(instrument, a), jackOf(instrument, b)];
+  if (!one || !other) return `There is no jack "${one ? b : a}".`;
+  if (one.id === other.id) return 'Both ends are in the same jack.';
+  if (one.direction !== other.direction) return undefined;
+  const both = one.direction === 'out' ? 'give a signal' : 'take a signal';
+  return `${jackLabel(instrument, a)} and ${jackLabel(instrument, b)} both ${both}: choose one of each.`;
+}
+
+/** A cable between two jacks, whichever was named first; with one jack, a plug. Its id is new among `cables`. */
+export function newCable(
+  instrument: Instrument,
+  cables: readonly Cable[],
+  a: string,
+  b?: string,
+): Cable {
+  const id = freeCableId(cables);
+  const first = jackOf(instrument, a);
+  if (b === undefined) return first?.direction === 'out' ? { id, from: a } : { id, to: a };
+  return first?.direction === 'out' ? { id, from: a, to: b } : { id, from: b, to: a };
+}
+
+export function freeCableId(cables: readonly Cable[]): string {
+  const taken = new Set(cables.map((c) => c.id));
+  let n = cables.length + 1;
+  while (taken.has(`c${n}`)) n++;
+  return `c${n}`;
+}
+
+/** Jacks whose label holds every word typed, best first: words that begin a word of the label count more. */
+export function jacksNamed(
+  instrument: Instrument,
+  text: string,
+  wanted: (jack: Jack) => boolean = () => true,
+): Jack[] {
+  const typed = text.toLowerCase().split(/\s+/).filter(Boolean);
+  return instrument.jacks
+    .filter(wanted)
+    .map((jack, i) => ({ jack, i, score: match(jackLabel(instrument, jack.id), typed) }))
+    .filter((hit) => hit.score > 0)
+    .sort((a, b) => b.score - a.score || a.i - b.i)
+    .map((hit) => hit.jack);
+}
+
+function match(label: string, typed: readonly string[]): number {
+  const said = label.toLowerCase().split(/\s+/);
+  let score = 1;
+  for (const word of typed) {
+    if (said.includes(word)) score += 4;
+    else if (said.some((s) => s.startsWith(word))) score += 2;
+    else if (!label.toLowerCase().includes(word)) return 0;
+  }
+  // Of two that match alike, the one with less besides.
+  return score - said.length / 100;
+}
+
+/** A patch with cables pulled out, and out of what its variations pull. */
+export function withoutCables(patch: Patch, ids: readonly string[]): Patch {
+  if (ids.length === 0) return patch;
+  const gone = (id: string): boolean => ids.includes(id);
+  return {
+    ...patch,
+    cables: patch.cables.filter((c) => !gone(c.id)),
+    variations: patch.variations.map((v) =>
+      v.pulled.some(gone) ? { ...v, pulled: v.pulled.filter((id) => !gone(id)) } : v,
+    ),
+  };
+}

@@ -1,0 +1,92 @@
+import {
+  type Cabling,
+  inWorkingOrder,
+  type Listening,
+  midiToNote,
+  type Movement,
+  type Racking,
+  type RowSetting,
+  sectionsInOrder,
+  type Step,
+} from '@hurrel/core';
+import type { SheetContent } from './sheet';
+
+export interface Row {
+  kind: 'section' | 'movement' | 'listen';
+  left: string;
+  right: string;
+  note: string;
+}
+
+/** The list of a sheet: what to do, section by section, with places to listen. */
+export function listRows({
+  instrument,
+  patch,
+  plan,
+}: Pick<SheetContent, 'instrument' | 'patch' | 'plan'>): Row[] {
+  const numbers = new Map(sectionsInOrder(instrument).map((s, i) => [s.id, `${i + 1}  ${s.name}`]));
+  const names = new Map(inWorkingOrder(instrument).map((c) => [c.id, c.name]));
+  const rows: Row[] = [];
+  let section = '';
+  for (const step of plan.steps) {
+    if (step.kind === 'listening') {
+      const { checkpoint } = step;
+      rows.push({
+        kind: 'listen',
+        left: `Play ${midiToNote(checkpoint.note)}`,
+        right: '',
+        note: checkpoint.hear,
+      });
+      continue;
+    }
+    const group = groupOf(step);
+    if (group !== section) {
+      section = group;
+      rows.push({
+        kind: 'section',
+        left: numbers.get(section) ?? section,
+        right: '',
+        note: patch.notes[`section:${section}`] ?? '',
+      });
+    }
+    if (step.kind !== 'movement') {
+      rows.push(step.kind === 'row' ? matrixRow(step) : { ...long, left: sayLong(step) });
+      continue;
+    }
+    rows.push({
+      kind: 'movement',
+      left: names.get(step.control) ?? step.control,
+      right: step.to,
+      note: movementNote(step),
+    });
+  }
+  return rows;
+}
+
+const long = { kind: 'movement', right: '', note: '' } as const;
+
+/** Heading that a step stands under: its section, or what it has to do with. */
+function groupOf(step: Exclude<Step, Listening>): string {
+  if (step.kind === 'movement') return step.section;
+  if (step.kind === 'row') return 'Matrix';
+  return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
+}
+
+const sayLong = (step: Cabling | Racking): string =>
+  'note' in step && step.note ? `${step.text} (${step.note})` : step.text;
+
+const matrixRow = (step: RowSetting): Row => ({
+  ...long,
+  left: `Row ${step.row + 1}: ${step.to}`,
+  note: '',
+});
+
+const movementNote = (step: Movement): string =>
+  [
+    step.from === '?' ? '' : `from ${step.from}`,
+    step.range ? `anywhere ${step.range[0]} to ${step.range[1]}` : '',
+    step.target ? `by ear: ${step.target}` : '',
+    step.note ?? '',
+  ]
+    .filter(Boolean)
+    .join(' · ');

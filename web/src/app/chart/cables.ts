@@ -1,0 +1,153 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  input,
+  output,
+  signal,
+  viewChild,
+} from '@angular/core';
+import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
+import {
+  type Cable,
+  cableSignal,
+  cableText,
+  cannotJoin,
+  type Instrument,
+  type Jack,
+  jackLabel,
+  jackOf,
+  jacksNamed,
+} from '@hurrel/core';
+import { map, type Observable } from 'rxjs';
+import type { CableView } from '../ui/cable';
+import { jackWords } from '../ui/jack';
+
+/** The cables of a patch: patched by the names of two jacks, followed, noted, left in, pulled. */
+@Component({
+  selector: 'hur-cables',
+  imports: [NgbTypeahead],
+  templateUrl: './cables.html',
+  styleUrl: './cables.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Cables {
+  readonly instrument = input.required<Instrument>();
+  readonly cables = input.required<readonly Cable[]>();
+  readonly jackId = input<string | null>(null);
+  readonly followed = input<string | null>(null);
+  readonly view = input<CableView>('whole');
+
+  readonly joined = output<{ from: string; to: string }>();
+  readonly plugOnly = output<string>();
+  readonly changed = output<Cable>();
+  readonly pulled = output<string>();
+  readonly follow = output<string | null>();
+  readonly viewChanged = output<CableView>();
+
+  private readonly from = viewChild.required<ElementRef<HTMLInputElement>>('from');
+  private readonly first = signal<Jack | null>(null);
+  protected readonly said = signal('');
+
+  protected readonly jack = computed(() => jackOf(this.instrument(), this.jackId() ?? undefined));
+  protected readonly words = computed(() => (this.jack() ? jackWords(this.jack()!) : ''));
+  protected readonly sectionName = computed(
+    () => this.instrument().sections.find((s) => s.id === this.jack()?.section)?.name ?? '',
+  );
+  /** What the chosen jack is wired to inside, in words. */
+  protected readonly normal = computed(() => {
+    const { circuit } = this.instrument();
+    return circuit.wires
+      .filter((w) => w.normalOf === this.jackId())
+      .map((w) => {
+        const id = w.from.split('.')[0];
+        return circuit.modules.find((m) => m.id === id)?.name ?? id;
+      })
+      .join(' and ');
+  });
+  protected readonly here = computed(() =>
+    this.cables().filter((c) => c.from === this.jackId() || c.to === this.jackId()),
+  );
+  protected readonly isBroken = computed(() => this.here().some((c) => !c.inactive));
+  /** Those at the chosen jack first. */
+  protected readonly shown = computed(() => {
+    const here = this.here();
+    return this.jackId() === null
+      ? this.cables()
+      : [...here, ...this.cables().filter((c) => !here.includes(c))];
+  });
+
+  protected readonly label = (jack: Jack): string => jackLabel(this.instrument(), jack.id);
+  protected readonly search = (typed: Observable<string>): Observable<Jack[]> =>
+    typed.pipe(map((text) => this.named(text, () => true)));
+  protected readonly searchOther = (typed: Observable<string>): Observable<Jack[]> =>
+    typed.pipe(map((text) => this.named(text, (j) => j.direction !== this.first()?.direction)));
+
+  /** Where a cable is patched by typing. */
+  focus(): void {
+    this.from().nativeElement.focus();
+  }
+
+  protected text(cable: Cable): string {
+    return cableText(this.instrument(), cable);
+  }
+
+  protected signal(cable: Cable): string {
+    return cableSignal(this.instrument(), cable);
+  }
+
+  protected tookFrom(event: NgbTypeaheadSelectItemEvent<Jack>, next: HTMLInputElement): void {
+    this.first.set(event.item);
+    this.said.set('');
+    next.focus();
+  }
+
+  protected tookTo(
+    event: NgbTypeaheadSelectItemEvent<Jack>,
+    from: HTMLInputElement,
+    to: HTMLInputElement,
+  ): void {
+    event.preventDefault();
+    const first = this.first();
+    if (!first) {
+      this.said.set('Name the first jack too.');
+      return from.focus();
+    }
+    const why = cannotJoin(this.instrument(), first.id, event.item.id);
+    this.said.set(why ?? '');
+    if (why) return;
+    this.joined.emit({ from: first.id, to: event.item.id });
+    this.first.set(null);
+    for (const field of [from, to]) {
+      field.value = '';
+      field.dispatchEvent(new Event('input'));
+    }
+    from.focus();
+  }
+
+  protected note(cable: Cable, change: Partial<Cable>): void {
+    const next = { ...cable, ...change };
+    if (next.colour?.trim() === '') delete next.colour;
+    if (next.note?.trim() === '') delete next.note;
+    this.changed.emit(next);
+  }
+
+  protected setLength(cable: Cable, field: HTMLInputElement): void {
+    const next = { ...cable };
+    const length = Number(field.value);
+    if (field.value.trim() === '') delete next.length;
+    else if (Number.isInteger(length) && length >= 1 && length <= 2000) next.length = length;
+    else {
+      this.said.set('The length of a cord is a whole number of centimetres, 1 to 2000.');
+      field.value = String(cable.length ?? '');
+      return;
+    }
+    this.said.set('');
+    this.changed.emit(next);
+  }
+
+  private named(text: string, wanted: (jack: Jack) => boolean): Jack[] {
+    return text.trim() === '' ? [] : jacksNamed(this.instrument(), text, wanted).slice(0, 8);
+  }
+}

@@ -1,0 +1,103 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import {
+  cablePath,
+  cableSignal,
+  type Instrument,
+  type Listening,
+  type Movement,
+  signalMark,
+  type Step,
+} from '@hurrel/core';
+
+/** A cable, matrix row or cabinet module to be moved, as large as the room allows. */
+@Component({
+  selector: 'hur-cabling',
+  template: `
+    <div>
+      @if (row(); as row) {
+        <h2>Matrix row {{ row.row + 1 }}</h2>
+        <p class="route">{{ row.route.join(', ') }}</p>
+        <p class="to" data-testid="target">{{ row.to }}</p>
+        <p class="say">from {{ row.from }}</p>
+      } @else if (cable(); as cable) {
+        @if (ends(); as ends) {
+          <svg class="cable-large" viewBox="0 0 560 96" aria-hidden="true">
+            <path class="cable" [class]="ends.signal" [attr.d]="ends.path" />
+            @for (plug of ends.plugs; track $index) {
+              <path class="plug" [class]="ends.signal" [attr.d]="plug" />
+            }
+          </svg>
+        }
+        <p class="to words" data-testid="target">{{ cable.text }}</p>
+        <p class="say">{{ cable.note }}</p>
+      } @else {
+        <p class="to words" data-testid="target">{{ $any(step()).text }}</p>
+      }
+    </div>
+  `,
+  styles: `
+    :host {
+      display: block;
+      min-width: 0;
+    }
+    h2 {
+      font-size: 34px;
+    }
+    p {
+      margin: 0;
+    }
+    .to {
+      font-weight: 700;
+      font-size: 46px;
+      line-height: 1.15;
+    }
+    .say {
+      margin-top: 10px;
+      color: var(--ink-2);
+      font-size: 21px;
+    }
+    .route {
+      color: var(--near);
+      font-size: 20px;
+    }
+    .cable-large {
+      width: min(560px, 100%);
+      height: 96px;
+    }
+    .cable-large .cable {
+      stroke-width: 6;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CablingView {
+  readonly instrument = input.required<Instrument>();
+  readonly step = input.required<Exclude<Step, Movement | Listening>>();
+
+  protected readonly row = computed(() => {
+    const step = this.step();
+    return step.kind === 'row' ? step : null;
+  });
+  protected readonly cable = computed(() => {
+    const step = this.step();
+    return step.kind === 'row' || step.kind === 'rack' ? null : step;
+  });
+  protected readonly ends = computed(() => {
+    const cable = this.cable();
+    const shown = cable && (cable.after ?? cable.before);
+    if (!shown) return null;
+    const signal = cableSignal(this.instrument(), shown);
+    const [a, b] = [
+      { x: 34, y: 40 },
+      { x: 526, y: 40 },
+    ];
+    return {
+      signal,
+      path: cablePath(a, b),
+      plugs: [
+        ...(shown.from === undefined ? [] : [signalMark(signal, a.x, a.y, 12)]),
+        ...(shown.to === undefined ? [] : [signalMark(signal, b.x, b.y, 12)]),
+      ],
+    };
+  });
+}

@@ -1,0 +1,85 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import {
+  type Cable,
+  cablePath,
+  cableSignal,
+  cableStub,
+  type Instrument,
+  jackOf,
+  jackRadius,
+  plugStub,
+  signalMark,
+} from '@hurrel/core';
+
+/** How cables are laid over a panel: whole, or lifted, so that only their ends are seen. */
+export type CableView = 'whole' | 'lifted';
+
+/** One cable: its kind told by colour, dash and the mark on its ends together. */
+@Component({
+  selector: 'g[hurCable]',
+  template: `
+    @if (drawn(); as d) {
+      @for (line of d.lines; track $index) {
+        <svg:path class="halo" [attr.d]="line" />
+        <svg:path class="cable" [class]="d.signal" [attr.d]="line" />
+      }
+      @for (plug of d.plugs; track $index) {
+        <svg:path class="plug" [class]="d.signal" [attr.d]="plug" />
+      }
+    }
+  `,
+  host: {
+    '[attr.data-cable]': 'cable().id',
+    '[class.followed]': 'followed()',
+    '[class.faded]': 'faded()',
+    '[class.inactive]': 'cable().inactive === true',
+  },
+  styles: `
+    :host {
+      pointer-events: none;
+    }
+    :host(.faded) {
+      opacity: 0.16;
+    }
+    :host(.inactive) .cable {
+      opacity: 0.45;
+      stroke-width: 1.4;
+    }
+    .halo {
+      fill: none;
+      stroke: var(--paper);
+      stroke-width: 6.5;
+      stroke-opacity: 0.75;
+    }
+    :host(.followed) .cable {
+      stroke-width: 5;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class CableDrawing {
+  readonly instrument = input.required<Instrument>();
+  readonly cable = input.required<Cable>();
+  readonly view = input<CableView>('whole');
+  readonly followed = input(false);
+  readonly faded = input(false);
+
+  protected readonly drawn = computed(() => {
+    const [instrument, cable] = [this.instrument(), this.cable()];
+    const signal = cableSignal(instrument, cable);
+    const [a, b] = [jackOf(instrument, cable.from), jackOf(instrument, cable.to)];
+    const ends = [a, b].filter((j) => j !== undefined);
+    if (ends.length === 0) return null;
+    const whole = this.view() === 'whole' || this.followed();
+    const lines =
+      a && b
+        ? whole
+          ? [cablePath(a.place, b.place)]
+          : [cableStub(a.place, b.place), cableStub(b.place, a.place)]
+        : [plugStub(ends[0]!.place)];
+    const plugs = ends.map((j) =>
+      signalMark(signal, j.place.x, j.place.y, Math.max(4.5, jackRadius(j) * 0.72)),
+    );
+    return { signal, lines, plugs };
+  });
+}

@@ -1,0 +1,110 @@
+import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
+import { drawJack, type Jack, jackBox } from '@hurrel/core';
+
+const SIGNALS: Record<Jack['signal'], string> = {
+  audio: 'audio',
+  pitch: 'pitch',
+  modulation: 'modulation',
+  gate: 'gate',
+  's-trigger': 'S-trigger',
+  clock: 'clock',
+};
+
+/** What a jack carries, in words. */
+export const jackWords = (jack: Jack): string =>
+  [
+    SIGNALS[jack.signal] + (jack.direction === 'in' ? ' in' : ' out'),
+    jack.signal === 'pitch' ? (jack.standard ?? 'V/oct') : '',
+    jack.level ? `up to ${jack.level} V` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** One jack of a panel. The panel around it listens. */
+@Component({
+  selector: 'g[hurJack]',
+  template: `
+    <svg:rect
+      class="field"
+      [attr.x]="area().x"
+      [attr.y]="area().y"
+      [attr.width]="area().width"
+      [attr.height]="area().height"
+      rx="3"
+    />
+    @for (shape of shapes(); track $index) {
+      @if (shape.kind === 'path') {
+        <svg:path [attr.class]="'pen-' + shape.pen" [attr.d]="shape.d" />
+      } @else {
+        <svg:text
+          [attr.class]="'letter-' + shape.lettering"
+          [attr.x]="shape.x"
+          [attr.y]="shape.y"
+          [attr.font-size]="shape.size"
+        >
+          {{ shape.text }}
+        </svg:text>
+      }
+    }
+  `,
+  host: {
+    role: 'button',
+    tabindex: '0',
+    '[attr.data-jack]': 'jack().id',
+    '[attr.aria-label]': 'label()',
+    '[class.chosen]': 'chosen()',
+    '[class.wanted]': 'wanted()',
+    '[class.barred]': 'barred()',
+  },
+  styles: `
+    :host {
+      outline: none;
+      cursor: crosshair;
+      touch-action: none;
+    }
+    .field {
+      fill: transparent;
+      stroke: none;
+    }
+    :host(:hover) .field {
+      fill: var(--accent-wash);
+      fill-opacity: 0.45;
+    }
+    :host(.chosen) .field {
+      fill: var(--accent-wash);
+      stroke: var(--accent);
+      stroke-width: 1.2;
+    }
+    :host(.wanted) .field {
+      stroke: var(--good);
+      stroke-width: 1.4;
+      stroke-dasharray: 3 2;
+    }
+    :host(.barred) {
+      opacity: 0.35;
+    }
+    :host(:focus-visible) .field {
+      stroke: var(--accent);
+      stroke-width: 3;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class JackView {
+  readonly jack = input.required<Jack>();
+  readonly section = input('');
+  /** What is plugged in, in words. */
+  readonly plugged = input('');
+  readonly chosen = input(false);
+  /** A cable that is being drawn may end here, or may not. */
+  readonly wanted = input(false);
+  readonly barred = input(false);
+
+  protected readonly area = computed(() => jackBox(this.jack()));
+  protected readonly shapes = computed(() => drawJack(this.jack()));
+  protected readonly label = computed(() =>
+    [`${this.section()} ${this.jack().name} jack`, jackWords(this.jack()), this.plugged()]
+      .filter(Boolean)
+      .join(', '),
+  );
+}
