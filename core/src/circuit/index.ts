@@ -10,3 +10,4 @@ export * from './caution';
 export * from './turns';
 export * from './matrix';
 export * from './standard';
+export * from './path';

@@ -48,7 +48,7 @@ export function closedAt(node: GraphNode, port: string, bounds: Bounds): Closed 
         ? undefined
         : { node: node.id, param: 'choice', gate: false, why: `is at ${node.params.choice}` };
     default:
-      return undefined;
+      return port === 'pitch' && node.params.track !== undefined ? zero('track') : undefined;
   }
 }
 

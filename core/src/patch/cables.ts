@@ -5,20 +5,34 @@ import type { Cable, Patch } from './schema';
 export const jackOf = (instrument: Instrument, id: string | undefined): Jack | undefined =>
   id === undefined ? undefined : instrument.jacks.find((j) => j.id === id);
 
-/** A jack in the panel's words: section and name. */
+const repeated = new WeakMap<Instrument, Set<string>>();
+
+/** Names of jacks that there is more than one of. */
+function repeatedNames(instrument: Instrument): Set<string> {
+  const known = repeated.get(instrument);
+  if (known) return known;
+  const seen = new Set<string>();
+  const twice = new Set<string>();
+  for (const { name } of instrument.jacks) (seen.has(name) ? twice : seen).add(name);
+  repeated.set(instrument, twice);
+  return twice;
+}
+
+/** A jack in the panel's words: its name, with its section in front where the name alone would not tell. */
 export function jackLabel(instrument: Instrument, id: string | undefined): string {
   const jack = jackOf(instrument, id);
   if (!jack) return id ?? 'free end';
+  if (!repeatedNames(instrument).has(jack.name)) return jack.name;
   const section = instrument.sections.find((s) => s.id === jack.section);
   return `${section?.name ?? ''} ${jack.name}`.trim();
 }
 
-/** A cable in one line: `osc 1 saw to filter in`, `plug in filter track`. */
+/** A cable in one line: `osc 1 saw → filter in`, `plug in filter track`. */
 export function cableText(instrument: Instrument, cable: Cable): string {
   if (cable.from === undefined || cable.to === undefined) {
     return `plug in ${jackLabel(instrument, cable.from ?? cable.to)}`;
   }
-  return `${jackLabel(instrument, cable.from)} to ${jackLabel(instrument, cable.to)}`;
+  return `${jackLabel(instrument, cable.from)} → ${jackLabel(instrument, cable.to)}`;
 }
 
 /** Why two jacks cannot be joined, in words to act on; undefined when they can. */

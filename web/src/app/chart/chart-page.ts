@@ -6,6 +6,7 @@ import {
   type ElementRef,
   HostListener,
   inject,
+  input,
   signal,
   viewChild,
 } from '@angular/core';
@@ -47,6 +48,9 @@ import { Strip } from './strip';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class ChartPage {
+  /** Control to begin at, where a link leads to one. */
+  readonly begin = input<string>(undefined, { alias: 'control' });
+
   private readonly store = inject(Store);
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
@@ -88,6 +92,10 @@ export class ChartPage {
     effect(() => {
       const [instrument, patch] = [this.instrument(), this.patch()];
       if (instrument && patch) this.look.look(instrument, patch, this.note());
+    });
+    effect(() => {
+      const [panel, id] = [this.panel(), this.begin()];
+      if (panel && id) setTimeout(() => panel.focus(id));
     });
     effect((cleanup) => {
       const area = this.panelArea()?.nativeElement;

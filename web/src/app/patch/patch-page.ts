@@ -45,6 +45,7 @@ export class PatchPage implements OnDestroy {
   protected readonly canRedo = this.store.selectSignal(patchFeature.selectCanRedo);
   protected readonly rooms = [
     { path: 'chart', label: 'Chart' },
+    { path: 'path', label: 'Path' },
     { path: 'listen', label: 'Listen' },
     { path: 'rebuild', label: 'Rebuild' },
     { path: 'history', label: 'History' },
@@ -81,6 +82,7 @@ export class PatchPage implements OnDestroy {
       // Another patch is heard whole and alone.
       untracked(() => {
         this.live.setAway(new Set());
+        this.live.setAlone(null);
         this.live.compareNothing();
       });
     });

@@ -17,6 +17,10 @@ export const patchRoutes: Routes = [
         loadComponent: () => import('../chart/chart-page').then((m) => m.ChartPage),
       },
       {
+        path: 'path',
+        loadComponent: () => import('../path/path-page').then((m) => m.PathPage),
+      },
+      {
         path: 'listen',
         loadComponent: () => import('../listen/listen-page').then((m) => m.ListenPage),
       },

@@ -4,10 +4,12 @@ import {
   compile,
   type Graph,
   type Instrument,
+  type Layer,
   type LiveMessage,
   type LiveMeter,
   type LiveSide,
   type Patch,
+  onlyLayer,
   phraseToNotes,
   START_VOLUME,
   turnsBetween,
@@ -36,6 +38,8 @@ export class LiveService implements OnDestroy {
   readonly hasOther = signal(false);
   /** Controls that are taken away, to hear what they contribute. */
   readonly away = signal<ReadonlySet<string>>(new Set());
+  /** Layer that is heard alone. */
+  readonly alone = signal<Layer | null>(null);
   /** Sound from outside comes in. */
   readonly outside = signal(false);
 
@@ -53,7 +57,13 @@ export class LiveService implements OnDestroy {
     this.whole = compile(instrument, patch);
     if (patch.tempo !== this.tempo) this.send({ type: 'tempo', side: 'a', tempo: patch.tempo });
     this.tempo = patch.tempo;
-    this.tell('a', without(this.whole, this.away()), patch.tempo);
+    this.refresh();
+  }
+
+  /** Lets only one layer through where it meets the others; null lets all through again. */
+  setAlone(layer: Layer | null): void {
+    this.alone.set(layer);
+    this.refresh();
   }
 
   /** Takes controls away, or puts them back when they all are. */
@@ -69,7 +79,7 @@ export class LiveService implements OnDestroy {
 
   setAway(controls: ReadonlySet<string>): void {
     this.away.set(controls);
-    if (this.whole) this.tell('a', without(this.whole, controls), this.tempo);
+    this.refresh();
   }
 
   /** Puts another patch beside the first, at a gain that makes them equally loud. */
@@ -158,6 +168,14 @@ export class LiveService implements OnDestroy {
 
   ngOnDestroy(): void {
     void this.context?.close();
+  }
+
+  /** The first sound, less what is taken away for the moment. */
+  private refresh(): void {
+    if (!this.whole) return;
+    const alone = this.alone();
+    const heard = alone ? onlyLayer(this.whole, alone) : this.whole;
+    this.tell('a', without(heard, this.away()), this.tempo);
   }
 
   private beside(gain: number): void {

@@ -6,9 +6,7 @@ import {
   cableStub,
   type Instrument,
   jackOf,
-  jackRadius,
   plugStub,
-  signalMark,
 } from '@hurrel/core';
 
 /** How cables are laid over a panel: whole, or lifted, so that only their ends are seen. */
@@ -22,9 +20,6 @@ export type CableView = 'whole' | 'lifted';
       @for (line of d.lines; track $index) {
         <svg:path class="halo" [attr.d]="line" />
         <svg:path class="cable" [class]="d.signal" [attr.d]="line" />
-      }
-      @for (plug of d.plugs; track $index) {
-        <svg:path class="plug" [class]="d.signal" [attr.d]="plug" />
       }
     }
   `,
@@ -77,9 +72,6 @@ export class CableDrawing {
           ? [cablePath(a.place, b.place)]
           : [cableStub(a.place, b.place), cableStub(b.place, a.place)]
         : [plugStub(ends[0]!.place)];
-    const plugs = ends.map((j) =>
-      signalMark(signal, j.place.x, j.place.y, Math.max(4.5, jackRadius(j) * 0.72)),
-    );
-    return { signal, lines, plugs };
+    return { signal, lines };
   });
 }

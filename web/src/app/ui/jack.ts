@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
-import { drawJack, type Jack, jackBox } from '@hurrel/core';
+import { drawJack, type Jack, jackBox, jackRadius, signalMark } from '@hurrel/core';
 
 const SIGNALS: Record<Jack['signal'], string> = {
   audio: 'audio',
@@ -45,6 +45,9 @@ export const jackWords = (jack: Jack): string =>
           {{ shape.text }}
         </svg:text>
       }
+    }
+    @if (plug(); as signal) {
+      <svg:path class="plug" [class]="signal" [attr.d]="plugMark()" />
     }
   `,
   host: {
@@ -95,6 +98,8 @@ export class JackView {
   readonly section = input('');
   /** What is plugged in, in words. */
   readonly plugged = input('');
+  /** What the cable in it carries; undefined when nothing is plugged in. */
+  readonly plug = input<Jack['signal'] | undefined>();
   readonly chosen = input(false);
   /** A cable that is being drawn may end here, or may not. */
   readonly wanted = input(false);
@@ -102,6 +107,10 @@ export class JackView {
 
   protected readonly area = computed(() => jackBox(this.jack()));
   protected readonly shapes = computed(() => drawJack(this.jack()));
+  protected readonly plugMark = computed(() => {
+    const { x, y } = this.jack().place;
+    return signalMark(this.plug()!, x, y, Math.max(4.5, jackRadius(this.jack()) * 0.8));
+  });
   protected readonly label = computed(() =>
     [`${this.section()} ${this.jack().name} jack`, jackWords(this.jack()), this.plugged()]
       .filter(Boolean)

@@ -10,6 +10,7 @@ import {
 } from '@angular/core';
 import {
   cablePath,
+  cableSignal,
   cableText,
   cannotJoin,
   type Control,
@@ -102,11 +103,14 @@ export class Panel {
     );
   });
   protected readonly pluggedIn = computed(() => {
-    const told = new Map<string, string>();
+    const told = new Map<string, { text: string; signal: Jack['signal'] }>();
+    const instrument = this.instrument();
     for (const cable of this.cables()) {
-      for (const end of [cable.from, cable.to]) {
-        if (end !== undefined) told.set(end, cableText(this.instrument(), cable));
-      }
+      const said = {
+        text: cableText(instrument, cable),
+        signal: cableSignal(instrument, cable),
+      };
+      for (const end of [cable.from, cable.to]) if (end !== undefined) told.set(end, said);
     }
     return told;
   });
