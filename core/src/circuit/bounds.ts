@@ -65,24 +65,37 @@ function outputBounds(
 ): Record<string, Interval> {
   const param = (name: string): number => Number(node.params[name]);
   switch (node.kind) {
-    case 'keyboard': {
-      const tune = param('tune') / 1200;
-      const volts = notes.map((n) => midiToVolts(n.note) + tune);
-      // A hair's breadth: keys that only give 0 V in this phrase are quiet, but not unconnected.
-      const pitch: Interval =
-        volts.length > 0
-          ? [Math.min(...volts) - 1e-9, Math.max(...volts) + 1e-9]
-          : [tune - 1e-9, tune + 1e-9];
-      const open: Interval = notes.length > 0 ? [0, 5] : ZERO;
-      const velocity: Interval = notes.length > 0 ? [0, 5] : ZERO;
+    case 'keyboard':
+    case 'voices':
+    case 'channels':
+      return keyBounds(node, notes);
+    case 'zone':
+      return keyBounds(
+        node,
+        notes.filter((n) => n.note >= param('from') && n.note <= param('to')),
+        param('transpose') / 12,
+      );
+    case 'row': {
+      const volts = [1, 2, 3, 4, 5, 6, 7, 8].slice(0, param('last')).map((i) => param(`volts${i}`));
+      // Without a clock it stands on its first step.
+      const reached = isQuiet(input('clock')) ? volts.slice(0, 1) : volts;
       return {
-        pitch1: pitch,
-        pitch2: pitch,
-        gate: open,
-        trigger: open,
-        velocity,
-        pressure: [0, 5],
+        out: [Math.min(...reached) - HAIR, Math.max(...reached) + HAIR],
+        gate: input('clock'),
       };
+    }
+    case 'to-hz-volt': {
+      const [lo, hi] = input('in').map((v) => Math.min(RAIL, param('base') * 2 ** v)) as [
+        number,
+        number,
+      ];
+      return { out: [lo, hi] };
+    }
+    case 'from-hz-volt': {
+      const [lo, hi] = input('in').map((v) =>
+        v > 0 ? Math.max(-10, Math.log2(v / param('base'))) : -10,
+      ) as [number, number];
+      return { out: [lo, hi] };
     }
     case 'oscillator':
       return { out: AUDIO, sync: [-1, 1] };
@@ -151,6 +164,33 @@ function outputBounds(
     default:
       return supplied(node, input);
   }
+}
+
+/** A hair's breadth: keys that only give 0 V in a phrase are quiet, but not unconnected. */
+const HAIR = 1e-9;
+
+/** What keys give while some notes are played: pitch, gates, velocity; nothing opens without any. */
+function keyBounds(
+  node: GraphNode,
+  notes: readonly TimedNote[],
+  shift = Number(node.params.tune ?? 0) / 1200,
+): Record<string, Interval> {
+  const spread = Number(node.params.detune ?? 0) / 1200;
+  const volts = notes.length > 0 ? notes.map((n) => midiToVolts(n.note) + shift) : [shift];
+  const pitch: Interval = [Math.min(...volts) - spread - HAIR, Math.max(...volts) + spread + HAIR];
+  const open: Interval = notes.length > 0 ? [0, 5] : ZERO;
+  return Object.fromEntries(
+    Object.keys(moduleSpec(node.kind).outputs).map((port) => [
+      port,
+      port.startsWith('pitch')
+        ? pitch
+        : port === 'pressure'
+          ? ([0, 5] as const)
+          : port === 'pan'
+            ? ([-5, 5] as const)
+            : open,
+    ]),
+  );
 }
 
 /** What is not known more closely stays within the supply, and is quiet when what it needs is. */

@@ -4,6 +4,7 @@ import { formatSetting } from '../reading/format';
 import { inWorkingOrder } from '../rebuild/order';
 import { cableText } from './cables';
 import { matrixRowText } from './matrix';
+import { applyVariation } from './variation';
 import type { Cable, Patch } from './schema';
 
 /** One difference between two patches, in the panel's own words. */
@@ -115,4 +116,35 @@ function fieldDifferences(a: Patch, b: Patch): Difference[] {
     before: text(a),
     after: text(b),
   }));
+}
+
+/** One line of a table of variations: a subject, what the patch has, and what each variation has. */
+export interface VariationRow {
+  pointer: string;
+  subject: string;
+  base: string;
+  /** Of each variation in order; null where it does not depart from the patch. */
+  cells: (string | null)[];
+}
+
+/** Everything in which any variation departs from its patch, side by side. */
+export function variationTable(instrument: Instrument, patch: Patch): VariationRow[] {
+  const columns = patch.variations.map((v) =>
+    diffPatches(instrument, patch, applyVariation(patch, v)),
+  );
+  const first = new Map(columns.flat().map((d) => [d.pointer, d]));
+  // Working order: as the differences of a panel in which all of them are moved would come.
+  const order = [...first.keys()].sort(
+    (a, b) => rankOf(instrument, a) - rankOf(instrument, b) || a.localeCompare(b),
+  );
+  return order.map((pointer) => {
+    const { subject, before } = first.get(pointer)!;
+    const cells = columns.map((c) => c.find((d) => d.pointer === pointer)?.after ?? null);
+    return { pointer, subject, base: before, cells };
+  });
+}
+
+function rankOf(instrument: Instrument, pointer: string): number {
+  const id = /^\/settings\/(.+)$/.exec(pointer)?.[1];
+  return id === undefined ? Infinity : inWorkingOrder(instrument).findIndex((c) => c.id === id);
 }

@@ -2,9 +2,9 @@ import { createRoute, z } from '@hono/zod-openapi';
 import { body, idParam, json, router, type Services } from './shared';
 
 const query = z.object({
-  from: z.string().regex(/^[A-Za-z0-9-]{1,64}$/, 'not an id, start or init'),
+  from: z.string().regex(/^[A-Za-z0-9.-]{1,120}$/, 'not an id, start or init'),
 });
-const progress = z.strictObject({ done: z.array(z.string().max(64)).max(1000) });
+const progress = z.strictObject({ done: z.array(z.string().max(120)).max(1000) });
 
 export const progressRoutes = (services: Services) =>
   router()

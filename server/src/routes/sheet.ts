@@ -1,5 +1,12 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { faceOf, panelAtInit, panelAtStart, planRebuild } from '@hurrel/core';
+import {
+  applyVariation,
+  faceOf,
+  panelAtInit,
+  type Patch,
+  panelAtStart,
+  planRebuild,
+} from '@hurrel/core';
 import { invalid } from '../problem';
 import { makeSheet } from '../sheet/sheet';
 import { idParam, json, router, type Services } from './shared';
@@ -9,6 +16,10 @@ const query = z.object({
     .string()
     .regex(/^[A-Za-z0-9-]{1,64}$/, 'not an id, start or init')
     .default('start'),
+  variation: z
+    .string()
+    .regex(/^[a-z0-9-]{1,48}$/, 'not an id of a variation')
+    .optional(),
 });
 
 export const sheetRoutes = (services: Services) =>
@@ -26,10 +37,11 @@ export const sheetRoutes = (services: Services) =>
       },
     }),
     async (c) => {
-      const { from } = c.req.valid('query');
-      const { patch, version } = await services.patches.get(c.req.valid('param').id);
+      const { from, variation } = c.req.valid('query');
+      const { patch: base, version } = await services.patches.get(c.req.valid('param').id);
+      const patch = variation === undefined ? base : varied(base, variation, '/query/variation');
       const instrument = faceOf(await services.instruments.get(patch.instrument), patch);
-      const before = await panelFrom(services, from, patch.instrument);
+      const before = await panelFrom(services, from, base);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
       const plan = planRebuild(instrument, panel, patch);
@@ -41,11 +53,25 @@ export const sheetRoutes = (services: Services) =>
     },
   );
 
-async function panelFrom(services: Services, from: string, instrument: string) {
+/** A patch in one of its variations, named after it. */
+function varied(patch: Patch, id: string, pointer: string): Patch {
+  const variation = patch.variations.find((v) => v.id === id);
+  if (!variation) {
+    throw invalid([{ pointer, message: `The patch has no variation "${id}".` }]);
+  }
+  return { ...applyVariation(patch, variation), name: `${patch.name}: ${variation.name}` };
+}
+
+async function panelFrom(services: Services, from: string, base: Patch) {
+  if (from === 'base') return { name: base.name, panel: base };
+  if (from.startsWith('variation-')) {
+    const panel = varied(base, from.slice(10), '/query/from');
+    return { name: panel.name, panel };
+  }
   if (from === 'start') return { name: 'the instrument’s start' };
   if (from === 'init') return { name: 'its init patch' };
   const other = await services.patches.get(from);
-  if (other.patch.instrument !== instrument) {
+  if (other.patch.instrument !== base.instrument) {
     throw invalid([{ pointer: '/query/from', message: 'That patch is for another instrument.' }]);
   }
   return { name: other.patch.name, panel: other.patch };

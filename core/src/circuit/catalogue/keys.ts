@@ -1,4 +1,4 @@
-import { choice, type ModuleSpec, number } from './spec';
+import { choice, type ModuleSpec, number, type SignalKind } from './spec';
 
 const glide = {
   glide: number('s', 0, 20, 0, 0),
@@ -66,6 +66,36 @@ export const keys = {
     params: { level: number('x', 0, 2, 1) },
     lanes: 'closes',
     silentWithout: ['in'],
+  },
+  zone: {
+    summary: 'Keys of one stretch of the keyboard: a pad, or what one part of a box answers to.',
+    equation:
+      'the last key struck from `from` to `to`; pitch = (note - 60 + transpose)/12 V; gate while one of them is held',
+    inputs: {},
+    outputs: { pitch: 'pitch', gate: 'gate', trigger: 'gate', velocity: 'modulation' },
+    params: {
+      from: number('MIDI', 0, 127, 0),
+      to: number('MIDI', 0, 127, 127),
+      transpose: number('st', -60, 60, 0, 0),
+    },
+  },
+  channels: {
+    summary: 'Keys shared out among four channels, each built in its own way.',
+    equation:
+      'rotation: the next channel in turn; each: the free one that rested longest, else the oldest; unison: all at once; pitch = (note - 60)/12 V',
+    inputs: {},
+    outputs: Object.fromEntries(
+      [1, 2, 3, 4].flatMap((c) => [
+        [`pitch${c}`, 'pitch'],
+        [`gate${c}`, 'gate'],
+        [`trigger${c}`, 'gate'],
+        [`velocity${c}`, 'modulation'],
+      ]),
+    ) as Record<`${'pitch' | 'gate' | 'trigger' | 'velocity'}${1 | 2 | 3 | 4}`, SignalKind>,
+    params: {
+      rule: choice(['rotation', 'each', 'unison']),
+      channels: number('', 1, 4, 4),
+    },
   },
   lever: {
     summary: 'A wheel, bender or pedal: 0..5 V over its travel; the bender -5..5 V.',

@@ -98,6 +98,34 @@ export const tools = {
     outputs: { out: 'modulation' },
     params: {},
   },
+  row: {
+    summary: 'A row of eight voltages, one a clock.',
+    equation:
+      'out = volts of the step; each opening of clock goes one step on: forward, back, there and back with the ends repeated, or at random; after `last` from the first again; reset: the next clock is the first step; gate = clock',
+    inputs: { clock: 'gate', reset: 'gate' },
+    outputs: { out: 'pitch', gate: 'gate' },
+    params: {
+      ...(Object.fromEntries(
+        [1, 2, 3, 4, 5, 6, 7, 8].map((i) => [`volts${i}`, number('V', -10, 10, 0, 0)]),
+      ) as Record<`volts${1 | 2 | 3 | 4 | 5 | 6 | 7 | 8}`, ReturnType<typeof number>>),
+      last: number('', 1, 8, 8),
+      direction: choice(['forward', 'back', 'there-and-back', 'random']),
+    },
+  },
+  'to-hz-volt': {
+    summary: 'Pitch converter: volts an octave into hertz a volt.',
+    equation: 'out = base * 2^in, 20 V at most',
+    inputs: { in: 'pitch' },
+    outputs: { out: 'pitch' },
+    params: { base: number('V', 0.05, 5, 1) },
+  },
+  'from-hz-volt': {
+    summary: 'Pitch converter: hertz a volt into volts an octave.',
+    equation: 'out = log2(in/base), -10 V for what is not above 0 V',
+    inputs: { in: 'pitch' },
+    outputs: { out: 'pitch' },
+    params: { base: number('V', 0.05, 5, 1) },
+  },
   amplifier: {
     summary: 'Voltage controlled amplifier, full at 5 V; velocity takes away up to its depth.',
     equation:

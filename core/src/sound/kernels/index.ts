@@ -26,15 +26,20 @@ import { foldOscillator, twoOperator } from './operators';
 import { oscillator } from './oscillator';
 import { reverb } from './reverb';
 import { chord, superSaw } from './stack';
+import { row } from './row';
+import { fromHzVolt, toHzVolt } from './standards';
 import { sub } from './sub';
 import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
 import { voiceMixer, voices } from './voices';
+import { channels, zone } from './zone';
 
 /** How each kind of the catalogue sounds. */
 export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   keyboard,
   voices,
   'voice-mixer': voiceMixer,
+  zone,
+  channels,
   lever,
   external,
   oscillator,
@@ -69,6 +74,9 @@ export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   divider,
   clock,
   'sample-hold': sampleHold,
+  row,
+  'to-hz-volt': toHzVolt,
+  'from-hz-volt': fromHzVolt,
   amplifier,
   output,
   drive,

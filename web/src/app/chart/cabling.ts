@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { type Cable, cableText, cannotJoin, newCable, withoutCables } from '@hurrel/core';
+import { type Cable, cableText, cannotJoin, newCable } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import type { CableView } from '../ui/cable';
@@ -11,7 +11,7 @@ import { ToastService } from '../ui/toasts';
 export class Cabling {
   private readonly store = inject(Store);
   private readonly toasts = inject(ToastService);
-  private readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  private readonly patch = this.store.selectSignal(patchFeature.selectShown);
   private readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
 
   /** Jack that is chosen. */
@@ -55,8 +55,7 @@ export class Cabling {
     const cable = this.patch()!.cables.find((c) => c.id === id);
     if (!cable) return;
     if (this.followed() === id) this.followed.set(null);
-    const { cables, variations } = withoutCables(this.patch()!, [id]);
-    this.store.dispatch(PatchActions.change({ changes: { cables, variations } }));
+    this.write(this.patch()!.cables.filter((c) => c.id !== id));
     this.toasts.show(`${cableText(this.instrument()!, cable)}: pulled.`, {
       label: 'Undo',
       run: () => this.store.dispatch(PatchActions.undo()),
@@ -64,6 +63,6 @@ export class Cabling {
   }
 
   private write(cables: Cable[]): void {
-    this.store.dispatch(PatchActions.change({ changes: { cables } }));
+    this.store.dispatch(PatchActions.panel({ changes: { cables } }));
   }
 }

@@ -15,14 +15,17 @@ import { Store } from '@ngrx/store';
 import {
   type Control,
   controlCodes,
+  freeRow,
   inWorkingOrder,
   isSwitched,
+  type MatrixRow,
   type Mend,
   nudge,
   readingText,
   type Setting,
   settingWith,
   soundingValue,
+  withRow,
 } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
@@ -35,13 +38,14 @@ import { Cables } from './cables';
 import { Cabling } from './cabling';
 import { Entry } from './entry';
 import { Inspector } from './inspector';
+import { MatrixRows, type Picking } from './matrix-rows';
 import { Piano } from './piano';
 import { Strip } from './strip';
 
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, Panel, Inspector, Strip, Piano],
+  imports: [Cables, MatrixRows, Panel, Inspector, Strip, Piano],
   providers: [Cabling, Entry, LookService],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
@@ -60,11 +64,12 @@ export class ChartPage {
   protected readonly live = inject(LiveService);
   protected readonly weigh = inject(WeighService);
 
-  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly chosen = signal<string | null>(null);
   protected readonly chosenSection = signal<string | null>(null);
   protected readonly jump = signal<string | null>(null);
+  protected readonly picking = signal<Picking | null>(null);
   protected readonly pictureNote = signal<number | null>(null);
   private readonly panel = viewChild(Panel);
   private readonly cablesList = viewChild(Cables);
@@ -107,7 +112,60 @@ export class ChartPage {
     });
   }
 
+  /** Rows of the matrix at the controls where they begin and end. */
+  protected readonly matrixEnds = computed(() => {
+    const [matrix, rows] = [this.instrument()?.matrix, this.patch()?.matrix ?? []];
+    const told = new Map<string, string>();
+    const add = (control: string | undefined, text: string): void => {
+      if (control) told.set(control, [told.get(control), text].filter(Boolean).join(' '));
+    };
+    for (const row of matrix ? rows.filter((r) => r.depth !== 0) : []) {
+      add(matrix!.sources.find((s) => s.id === row.source)?.control, `${row.row + 1}→`);
+      add(matrix!.destinations.find((d) => d.id === row.destination)?.control, `→${row.row + 1}`);
+    }
+    return told;
+  });
+
+  protected setRows(matrix: MatrixRow[]): void {
+    this.store.dispatch(PatchActions.panel({ changes: { matrix } }));
+  }
+
+  /** A touched control as the source or the goal of the matrix row that is being made. */
+  private pick(id: string): void {
+    const [matrix, picking, rows] = [
+      this.instrument()?.matrix,
+      this.picking(),
+      this.patch()?.matrix ?? [],
+    ];
+    if (!matrix || !picking) return;
+    if (picking.wants === 'source') {
+      const source = matrix.sources.find(
+        (s) => s.control === id || this.sharesSection(s.control, id),
+      );
+      if (source) this.picking.set({ wants: 'destination', source: source.id });
+      else this.toasts.show('That is no source of the matrix: move an envelope, LFO or wheel.');
+      return;
+    }
+    const destination = matrix.destinations.find((d) => d.control === id);
+    const row = freeRow(matrix, rows);
+    if (!destination || row === undefined) {
+      return this.toasts.show('The matrix does not reach that control.');
+    }
+    this.picking.set(null);
+    const depth = matrix.depth.step / matrix.depth.most;
+    this.setRows(
+      withRow(rows, { row, source: picking.source, destination: destination.id, depth }),
+    );
+  }
+
+  /** Any control of an envelope or LFO names it, as long as the section holds one source only. */
+  private sharesSection(control: string | undefined, id: string): boolean {
+    const section = (c: string | undefined): string | undefined => this.find(c ?? null)?.section;
+    return section(control) !== undefined && section(control) === section(id);
+  }
+
   protected choose(id: string): void {
+    if (this.picking()) this.pick(id);
     if (this.chosen() !== id) this.commit();
     this.chosen.set(id);
     this.chosenSection.set(null);

@@ -41,6 +41,7 @@ export class PatchPage implements OnDestroy {
   protected readonly light = inject(LightService);
 
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
+  private readonly shown = this.store.selectSignal(patchFeature.selectShown);
   protected readonly canUndo = this.store.selectSignal(patchFeature.selectCanUndo);
   protected readonly canRedo = this.store.selectSignal(patchFeature.selectCanRedo);
   protected readonly rooms = [
@@ -48,6 +49,7 @@ export class PatchPage implements OnDestroy {
     { path: 'path', label: 'Path' },
     { path: 'listen', label: 'Listen' },
     { path: 'rebuild', label: 'Rebuild' },
+    { path: 'variations', label: 'Variations' },
     { path: 'history', label: 'History' },
     { path: 'details', label: 'Details' },
   ];
@@ -87,8 +89,8 @@ export class PatchPage implements OnDestroy {
       });
     });
     effect(() => {
-      const { instrument, present } = this.state();
-      if (instrument && present) untracked(() => this.live.follow(instrument, present));
+      const [instrument, shown] = [this.state().instrument, this.shown()];
+      if (instrument && shown) untracked(() => this.live.follow(instrument, shown));
     });
     effect(() => {
       const name = this.state().present?.name;
@@ -107,6 +109,10 @@ export class PatchPage implements OnDestroy {
   ngOnDestroy(): void {
     this.unbind();
     this.store.dispatch(PatchActions.close());
+  }
+
+  protected show(variation: string): void {
+    this.store.dispatch(PatchActions.showVariation({ variation: variation || null }));
   }
 
   protected undo(): void {

@@ -15,6 +15,9 @@ export const PatchActions = createActionGroup({
     'Set Controls': props<{ settings: Record<string, Setting | null> }>(),
     Note: props<{ key: string; text: string; gesture?: string }>(),
     Change: props<{ changes: Partial<Patch>; gesture?: string }>(),
+    /** Cables and matrix rows of what is shown, be it the patch or a variation. */
+    Panel: props<{ changes: Partial<Pick<Patch, 'cables' | 'matrix'>>; gesture?: string }>(),
+    'Show Variation': props<{ variation: string | null }>(),
     Mend: props<{ mend: Mend }>(),
     Undo: emptyProps(),
     Redo: emptyProps(),

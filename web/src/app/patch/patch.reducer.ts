@@ -1,5 +1,14 @@
 import { type ActionReducer, createFeature, createReducer, createSelector, on } from '@ngrx/store';
-import { applyMend, faceOf, type Instrument, type Patch, type Setting } from '@hurrel/core';
+import {
+  applyMend,
+  applyVariation,
+  faceOf,
+  type Instrument,
+  type Patch,
+  type Setting,
+  variationFrom,
+  withoutCables,
+} from '@hurrel/core';
 import equal from 'fast-deep-equal';
 import type { StoredPatch } from '../api/client';
 import { PatchActions } from './patch.actions';
@@ -22,6 +31,8 @@ export interface PatchState {
   /** Newest version that the server is known to hold. */
   stored: StoredPatch | null;
   present: Patch | null;
+  /** Variation that is shown and edited instead of the patch itself. */
+  variation: string | null;
   past: Patch[];
   future: Patch[];
   /** Gesture that made the newest step of the past. */
@@ -38,6 +49,7 @@ export const initialState: PatchState = {
   instrument: null,
   stored: null,
   present: null,
+  variation: null,
   past: [],
   future: [],
   gesture: null,
@@ -97,6 +109,47 @@ const withFace =
     return instrument === state.instrument ? state : { ...state, instrument };
   };
 
+/** The panel as it is shown: the patch, or one of its variations. */
+export function shownPatch(patch: Patch | null, variation: string | null): Patch | null {
+  const found = patch?.variations.find((v) => v.id === variation);
+  return patch && found ? applyVariation(patch, found) : patch;
+}
+
+/**
+ * Takes an edit of what is shown. While that is a variation, what departs from the patch is kept in it, and all else goes
+ * to the patch itself.
+ */
+function editedShown(
+  state: PatchState,
+  edit: (shown: Patch) => Patch,
+  gesture?: string,
+): PatchState {
+  const { present, variation } = state;
+  const shown = shownPatch(present, variation);
+  if (!present || !shown) return state;
+  const next = edit(shown);
+  const found = present.variations.find((v) => v.id === variation);
+  if (!found) {
+    const gone = present.cables.filter((c) => !next.cables.some((k) => k.id === c.id));
+    return edited(
+      state,
+      withoutCables(
+        next,
+        gone.map((c) => c.id),
+      ),
+      gesture,
+    );
+  }
+  const { settings, cables, matrix } = present;
+  const base = { ...next, settings, cables, matrix, variations: present.variations };
+  const kept = variationFrom(present, next, found);
+  return edited(
+    state,
+    { ...base, variations: base.variations.map((v) => (v.id === variation ? kept : v)) },
+    gesture,
+  );
+}
+
 export const patchFeature = createFeature({
   name: 'patch',
   reducer: withFace(
@@ -120,13 +173,19 @@ export const patchFeature = createFeature({
         return draft ? edited(opened, draft) : opened;
       }),
       on(PatchActions.setControl, (state, { control, setting, gesture }) =>
-        state.present
-          ? edited(state, withSettings(state.present, { [control]: setting }), gesture)
-          : state,
+        editedShown(state, (shown) => withSettings(shown, { [control]: setting }), gesture),
       ),
       on(PatchActions.setControls, (state, { settings }) =>
-        state.present ? edited(state, withSettings(state.present, settings)) : state,
+        editedShown(state, (shown) => withSettings(shown, settings)),
       ),
+      on(PatchActions.panel, (state, { changes, gesture }) =>
+        editedShown(state, (shown) => ({ ...shown, ...changes }), gesture),
+      ),
+      on(PatchActions.showVariation, (state, { variation }): PatchState => ({
+        ...state,
+        variation,
+        gesture: null,
+      })),
       on(PatchActions.note, (state, { key, text, gesture }) => {
         if (!state.present) return state;
         const notes = { ...state.present.notes };
@@ -138,7 +197,7 @@ export const patchFeature = createFeature({
         state.present ? edited(state, { ...state.present, ...changes }, gesture) : state,
       ),
       on(PatchActions.mend, (state, { mend }) =>
-        state.present ? edited(state, applyMend(state.present, mend)) : state,
+        editedShown(state, (shown) => applyMend(shown, mend)),
       ),
       on(PatchActions.undo, (state): PatchState => {
         const before = state.past.at(-1);
@@ -199,7 +258,8 @@ export const patchFeature = createFeature({
       }),
     ),
   ),
-  extraSelectors: ({ selectPast, selectFuture, selectPresent, selectStored }) => ({
+  extraSelectors: ({ selectPast, selectFuture, selectPresent, selectStored, selectVariation }) => ({
+    selectShown: createSelector(selectPresent, selectVariation, shownPatch),
     selectCanUndo: createSelector(selectPast, (past) => past.length > 0),
     selectCanRedo: createSelector(selectFuture, (future) => future.length > 0),
     selectDirty: createSelector(

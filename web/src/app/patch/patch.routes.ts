@@ -29,6 +29,10 @@ export const patchRoutes: Routes = [
         loadComponent: () => import('../details/details-page').then((m) => m.DetailsPage),
       },
       {
+        path: 'variations',
+        loadComponent: () => import('../variations/variations-page').then((m) => m.VariationsPage),
+      },
+      {
         path: 'history',
         loadComponent: () => import('../history/history-page').then((m) => m.HistoryPage),
       },

@@ -38,7 +38,7 @@ const EMPTY: Path = { nodes: [], edges: [], graph: { nodes: [], edges: [], outpu
 export class PathPage implements OnDestroy {
   private readonly store = inject(Store);
   protected readonly live = inject(LiveService);
-  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly chosen = signal<string | null>(null);
   protected readonly lit = signal<PathShape | null>(null);

@@ -21,7 +21,7 @@ import {
         <p class="say">from {{ row.from }}</p>
       } @else if (cable(); as cable) {
         @if (ends(); as ends) {
-          <svg class="cable-large" viewBox="0 0 560 96" aria-hidden="true">
+          <svg class="cable-large" viewBox="0 0 560 128" aria-hidden="true">
             <path class="cable" [class]="ends.signal" [attr.d]="ends.path" />
             @for (plug of ends.plugs; track $index) {
               <path class="plug" [class]="ends.signal" [attr.d]="plug" />
@@ -62,7 +62,7 @@ import {
     }
     .cable-large {
       width: min(560px, 100%);
-      height: 96px;
+      height: 128px;
     }
     .cable-large .cable {
       stroke-width: 6;
@@ -88,8 +88,8 @@ export class CablingView {
     if (!shown) return null;
     const signal = cableSignal(this.instrument(), shown);
     const [a, b] = [
-      { x: 34, y: 40 },
-      { x: 526, y: 40 },
+      { x: 34, y: 22 },
+      { x: 526, y: 22 },
     ];
     return {
       signal,

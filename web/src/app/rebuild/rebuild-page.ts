@@ -16,6 +16,7 @@ import {
   isWork,
   levelCaution,
   midiToNote,
+  type Patch,
   panelAfter,
   panelAtInit,
   panelAtStart,
@@ -25,7 +26,7 @@ import {
   type Step,
 } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
-import { patchFeature } from '../patch/patch.reducer';
+import { patchFeature, shownPatch } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
 import { WeighService } from '../sound/weigh.service';
 import { ToastService } from '../ui/toasts';
@@ -42,8 +43,12 @@ import { MovementView } from './movement-view';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RebuildPage {
-  /** What the panel shows before: `start`, `init` or another patch's id. */
+  /**
+   * What the panel shows before: `start`, `init`, `base` for the patch without variations, `variation-` and the id of one, or
+   * another patch's id.
+   */
   readonly from = input<string>('start');
+  readonly variation = input<string>();
 
   private readonly api = inject(API);
   private readonly store = inject(Store);
@@ -53,7 +58,11 @@ export class RebuildPage {
   protected readonly weigh = inject(WeighService);
 
   private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
-  protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  protected readonly base = this.store.selectSignal(patchFeature.selectPresent);
+  private readonly shown = this.store.selectSignal(patchFeature.selectVariation);
+  /** Variation that is built: one that a link asks for, else the one that is shown. */
+  protected readonly goal = computed(() => this.variation() ?? this.shown() ?? '');
+  protected readonly patch = computed(() => shownPatch(this.base(), this.goal()));
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly others = signal<PatchSummary[]>([]);
   private readonly fromPatch = signal<StoredPatch | null>(null);
@@ -68,6 +77,8 @@ export class RebuildPage {
     if (!instrument) return null;
     if (this.origin() === 'start') return panelAtStart(instrument);
     if (this.origin() === 'init') return panelAtInit(instrument);
+    const own = this.ownState(this.origin());
+    if (own) return own;
     return this.fromPatch()?.patch ?? null;
   });
   /** Nothing is shown, and no key answers, before it is known what has been ticked already. */
@@ -100,8 +111,14 @@ export class RebuildPage {
     return all === 0 ? 1 : 1 - this.open().length / all;
   });
   protected readonly percent = computed(() => Math.round(100 * this.share()));
-  protected readonly sheet = computed(
-    () => `/api/v1/patches/${this.state().id}/sheet.pdf?from=${encodeURIComponent(this.origin())}`,
+  protected readonly sheet = computed(() => {
+    const query = new URLSearchParams({ from: this.origin() });
+    if (this.goal()) query.set('variation', this.goal());
+    return `/api/v1/patches/${this.state().id}/sheet.pdf?${query}`;
+  });
+  /** What ticks are kept under: the origin, and the variation that is built. */
+  private readonly progressKey = computed(() =>
+    this.goal() ? `${this.origin()}.${this.goal()}` : this.origin(),
   );
   protected readonly caution = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
@@ -122,8 +139,8 @@ export class RebuildPage {
       if (patch && this.others().length === 0) void this.readOthers(patch.instrument);
     });
     effect(() => {
-      const [id, origin] = [this.state().id, this.origin()];
-      if (id) void this.readProgress(id, origin);
+      const [id, origin, key] = [this.state().id, this.origin(), this.progressKey()];
+      if (id) void this.readProgress(id, origin, key);
     });
   }
 
@@ -202,7 +219,25 @@ export class RebuildPage {
   }
 
   protected chooseFrom(from: string): void {
-    void this.router.navigate([], { queryParams: { from }, replaceUrl: true });
+    void this.router.navigate([], {
+      queryParams: { from },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+  }
+
+  protected chooseGoal(variation: string): void {
+    void this.router.navigate([], {
+      queryParams: { variation },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+  }
+
+  /** The patch or one of its variations, when the origin names one. */
+  private ownState(origin: string): Patch | null {
+    if (origin === 'base') return this.base();
+    return origin.startsWith('variation-') ? shownPatch(this.base(), origin.slice(10)) : null;
   }
 
   @HostListener('document:keydown', ['$event'])
@@ -238,22 +273,22 @@ export class RebuildPage {
     }
   }
 
-  private async readProgress(id: string, origin: string): Promise<void> {
+  private async readProgress(id: string, origin: string, key: string): Promise<void> {
     this.error.set('');
     this.skipped.set([]);
     this.ready.set(false);
     try {
-      if (origin !== 'start' && origin !== 'init') {
+      if (origin !== 'start' && origin !== 'init' && !this.ownState(origin)) {
         this.fromPatch.set(null);
         this.fromPatch.set(
           await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id: origin } })),
         );
       }
       const { done } = await answer<{ done: string[] }>(
-        this.api.patches[':id'].progress.$get({ param: { id }, query: { from: origin } }),
+        this.api.patches[':id'].progress.$get({ param: { id }, query: { from: key } }),
       );
       // Asked for another origin meanwhile: that answer will come by itself.
-      if (origin !== this.origin()) return;
+      if (key !== this.progressKey()) return;
       this.done.set(done);
       this.ready.set(true);
     } catch (error) {
@@ -265,7 +300,7 @@ export class RebuildPage {
   private async keep(): Promise<void> {
     const id = this.state().id;
     if (!id) return;
-    const [from, done] = [this.origin(), [...this.done()]];
+    const [from, done] = [this.progressKey(), [...this.done()]];
     this.keeping = this.keeping.then(async () => {
       try {
         await answer(

@@ -38,6 +38,9 @@ const WEIGHTS = ['', 'matters little', 'matters', 'deserves the ear'];
         </svg:text>
       }
     }
+    @if (rows()) {
+      <svg:text class="rows" [attr.x]="area().x + 2" [attr.y]="rowsAt()">{{ rows() }}</svg:text>
+    }
     @if (grade() > 0) {
       <svg:path class="grade" [attr.d]="bars()" />
     }
@@ -111,6 +114,11 @@ const WEIGHTS = ['', 'matters little', 'matters', 'deserves the ear'];
       stroke: var(--good);
       stroke-width: 3;
     }
+    .rows {
+      fill: var(--wire-modulation);
+      font: 680 10.5px var(--mono);
+      text-anchor: start;
+    }
     .away {
       fill: none;
       stroke: var(--bad);
@@ -134,6 +142,8 @@ export class ControlView {
 
   /** How much it matters in this patch, 0 to 3. */
   readonly grade = input(0);
+  /** Matrix rows that begin or end here: `2→ →5`. */
+  readonly rows = input('');
   /** It is taken away for the moment. */
   readonly away = input(false);
 
@@ -141,6 +151,11 @@ export class ControlView {
   protected readonly bars = computed(() => {
     const { x, y } = this.area();
     return Array.from({ length: this.grade() }, (_, i) => `M${x + 5 + 5 * i} ${y + 3}v8`).join('');
+  });
+  /** Where no mark stands: above a dial, below a straight travel. */
+  protected readonly rowsAt = computed(() => {
+    const straight = ['wheel', 'pedal', 'slider'].includes(this.control().kind);
+    return straight ? this.area().y + this.area().height - 16 : this.area().y + 8;
   });
   protected readonly area = computed(() => controlBox(this.control(), this.setting()));
   protected readonly shapes = computed(() => drawControl(this.control(), this.setting()));
@@ -151,7 +166,11 @@ export class ControlView {
     return setting.kind === 'any' ? 'does not matter' : formatSetting(this.control(), setting);
   });
   protected readonly described = computed(() =>
-    [WEIGHTS[this.grade()], this.away() ? 'taken away for the moment' : '']
+    [
+      WEIGHTS[this.grade()],
+      this.rows() ? `matrix rows ${this.rows()}` : '',
+      this.away() ? 'taken away for the moment' : '',
+    ]
       .filter(Boolean)
       .join(', '),
   );

@@ -69,6 +69,8 @@ export class Panel {
   /** What is being typed for a control. */
   readonly draft = input<{ control: string; text: string; wrong: boolean } | null>(null);
 
+  /** Matrix rows that begin or end at controls, in short. */
+  readonly ends = input<ReadonlyMap<string, string>>(new Map());
   readonly cables = input<Patch['cables']>([]);
   readonly cableView = input<CableView>('whole');
   /** Cable that stands out while the others fade. */
