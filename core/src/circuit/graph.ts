@@ -1,4 +1,4 @@
-import type { ModuleKind, SignalKind } from './catalogue';
+import { moduleSpec, type ModuleKind, type SignalKind } from './catalogue';
 
 /** A place where a cable or wire ends. */
 export interface PortRef {
@@ -44,6 +44,24 @@ export const edgesInto = (graph: Graph, node: string, port?: string): Edge[] =>
 
 export const edgesFrom = (graph: Graph, node: string, port?: string): Edge[] =>
   graph.edges.filter((e) => e.from.node === node && (port === undefined || e.from.port === port));
+
+/** Modules that hand on whatever comes in: sound as well as what moves it. */
+const PASSING = new Set<ModuleKind>(['attenuator', 'inverter', 'multiple', 'offset', 'slew']);
+export const passesOn = (kind: ModuleKind): boolean => PASSING.has(kind);
+
+/** Whether sound goes along a connection: from an audio output, or handed on by what sound comes into. */
+export function carriesSound(graph: Graph, edge: Edge, seen = new Set<string>()): boolean {
+  if (edge.signal === 'audio') return true;
+  const { node } = edge.from;
+  if (seen.has(node) || !passesOn(nodeOf(graph, node).kind)) return false;
+  seen.add(node);
+  return edgesInto(graph, node).some((e) => carriesSound(graph, e, seen));
+}
+
+/** Whether an input takes sound, or hands on what it takes. */
+export const takesSound = (node: GraphNode, port: string): boolean =>
+  passesOn(node.kind) ||
+  (moduleSpec(node.kind).inputs as Record<string, SignalKind>)[port] === 'audio';
 
 /**
  * Nodes ordered so that each stands behind what feeds it. Where a circle leaves no such order, the node that was

@@ -2,6 +2,7 @@ import { createRoute, z } from '@hono/zod-openapi';
 import {
   diagnose,
   expectedReadings,
+  faceOf,
   formatSetting,
   noteToMidi,
   notesEnd,
@@ -132,7 +133,7 @@ export const computeRoutes = (services: Services) =>
         const instrument = await services.instruments.find(id);
         if (!instrument)
           throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
-        const control = instrument.controls.find((k) => k.id === controlId);
+        const control = faceOf(instrument).controls.find((k) => k.id === controlId);
         if (!control) {
           throw invalid([
             { pointer: '/control', message: `${instrument.name} has no control "${controlId}".` },

@@ -9,7 +9,7 @@ import { twoPoleDamping } from '../../sound/kernels/two-pole';
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';
-import { edgesFrom, edgesInto, nodeOf } from '../graph';
+import { carriesSound, edgesFrom, edgesInto, nodeOf } from '../graph';
 import { closedAt, type Reach } from '../reach';
 import type { Case, Finding } from './finding';
 import { mendTo, valueFor } from './mend';
@@ -89,7 +89,7 @@ function highPassesAfter(c: Case, low: GraphNode): GraphNode[] {
   const seen = new Set<string>([low.id]);
   const walk = (id: string): void => {
     for (const edge of edgesFrom(c.graph, id)) {
-      if (edge.signal !== 'audio' || seen.has(edge.to.node)) continue;
+      if (!carriesSound(c.graph, edge) || seen.has(edge.to.node)) continue;
       seen.add(edge.to.node);
       const node = nodeOf(c.graph, edge.to.node);
       if (node.kind === 'high-pass-12') found.push(node);
@@ -141,7 +141,8 @@ function lowestPartial(c: Case, filter: GraphNode): number | undefined {
       return;
     }
     for (const edge of edgesInto(c.graph, id)) {
-      if (edge.signal === 'audio' && !closedAt(node, edge.to.port, c.bounds)) walk(edge.from.node);
+      if (carriesSound(c.graph, edge) && !closedAt(node, edge.to.port, c.bounds))
+        walk(edge.from.node);
     }
   };
   walk(filter.id);

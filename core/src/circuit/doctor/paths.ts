@@ -1,7 +1,6 @@
 import { compile } from '../compile';
-import { moduleSpec } from '../catalogue';
 import type { Graph, GraphNode } from '../graph';
-import { edgesFrom, edgesInto, nodeOf } from '../graph';
+import { edgesFrom, edgesInto, nodeOf, takesSound } from '../graph';
 import { boundsOf, whistles } from '../bounds';
 import { closedAt, type Closed } from '../reach';
 import { pulseVanishes, vanished, widthInterval } from './pulse';
@@ -42,7 +41,7 @@ export function bestWay(c: Case, sources = soundSources(c)): Way | undefined {
     if (node === c.graph.output) return way;
     for (const edge of edgesFrom(c.graph, node)) {
       const next = nodeOf(c.graph, edge.to.node);
-      if (moduleSpec(next.kind).inputs[edge.to.port] !== 'audio') continue;
+      if (!takesSound(next, edge.to.port)) continue;
       const closed = closedAt(next, edge.to.port, c.bounds);
       waiting.push({
         node: next.id,

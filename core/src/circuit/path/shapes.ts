@@ -1,7 +1,7 @@
 import type { Instrument } from '../../instrument/schema';
 import { jackLabel } from '../../patch/cables';
 import type { Patch } from '../../patch/schema';
-import type { Graph } from '../graph';
+import { type Edge, edgesInto, type Graph, nodeOf, passesOn, takesSound } from '../graph';
 import { isFilter, type Path, type PathEdge, type PathNode } from './fold';
 
 export type ShapeKind =
@@ -81,11 +81,18 @@ export function layersOf(path: Path): Layer[] {
 /** A graph in which of all that meets in a module only one layer comes through. */
 export function onlyLayer(graph: Graph, layer: Pick<Layer, 'meets' | 'nodes'>): Graph {
   const mine = new Set(layer.nodes);
-  const edges = graph.edges.filter(
-    (e) => e.to.node !== layer.meets || e.signal !== 'audio' || mine.has(e.from.node),
-  );
+  const meets = nodeOf(graph, layer.meets);
+  const others = (e: Edge): boolean =>
+    e.to.node === meets.id && takesSound(meets, e.to.port) && !comesFrom(graph, e, mine);
+  const edges = graph.edges.filter((e) => !others(e));
   return { ...graph, edges };
 }
+
+/** Whether a connection begins in one of some modules, or hands on what does. */
+const comesFrom = (graph: Graph, edge: Edge, mine: ReadonlySet<string>): boolean =>
+  mine.has(edge.from.node) ||
+  (passesOn(nodeOf(graph, edge.from.node).kind) &&
+    edgesInto(graph, edge.from.node).some((e) => comesFrom(graph, e, mine)));
 
 /** The recurring shapes in a path, by name. */
 export function shapesOf(path: Path, instrument: Instrument, patch: Patch): PathShape[] {
