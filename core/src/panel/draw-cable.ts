@@ -1,5 +1,7 @@
 import type { Instrument } from '../instrument/schema';
 import type { JackSignal } from '../instrument/jack';
+import { isModuleKind } from '../circuit/catalogue';
+import { passesOn } from '../circuit/graph';
 import { jackOf } from '../patch/cables';
 import type { Cable } from '../patch/schema';
 
@@ -30,6 +32,26 @@ export function cableStub(at: Point, towards: Point, length = 22): string {
 /** Path data of the loose end of a plug that only breaks a normal. */
 export const plugStub = (at: Point): string => `M${round(at.x)} ${round(at.y)}l7 13m-5 2l8 -4`;
 
-/** What a cable carries: what its output gives, else what its input takes. */
-export const cableSignal = (instrument: Instrument, cable: Cable): JackSignal =>
-  (jackOf(instrument, cable.from) ?? jackOf(instrument, cable.to))?.signal ?? 'modulation';
+/**
+ * What a cable carries: what its output gives, else what its input takes. What comes out of a multiple or an attenuator is
+ * what goes into it, by another cable.
+ */
+export function cableSignal(
+  instrument: Instrument,
+  cable: Cable,
+  cables: readonly Cable[] = [],
+  seen: ReadonlySet<string> = new Set(),
+): JackSignal {
+  const jack = jackOf(instrument, cable.from) ?? jackOf(instrument, cable.to);
+  const own = jack?.signal ?? 'modulation';
+  // Only what says no more than that something moves may carry anything.
+  if (jack?.direction !== 'out' || own !== 'modulation' || seen.has(cable.id)) return own;
+  const module = jack.port.split('.')[0];
+  const kind = instrument.circuit.modules.find((m) => m.id === module)?.kind;
+  if (!kind || !isModuleKind(kind) || !passesOn(kind)) return own;
+  const before = cables.find((c) => {
+    const to = jackOf(instrument, c.to);
+    return to !== undefined && to.port.split('.')[0] === module && !c.inactive;
+  });
+  return before ? cableSignal(instrument, before, cables, new Set([...seen, cable.id])) : own;
+}

@@ -14,12 +14,22 @@ export interface Way {
   closed: Closed[];
 }
 
+/** Kinds that always sound by themselves. */
+const SOUNDING = new Set<GraphNode['kind']>([
+  'noise',
+  'super-saw',
+  'chord',
+  'fold-oscillator',
+  'two-operator',
+  'external',
+]);
 const PREFERENCE: GraphNode['kind'][] = ['oscillator', 'low-pass-24', 'noise'];
 
 /** Modules that make sound by themselves; of several ways out that are alike, one from the first kind is mended. */
 export function soundSources(c: Case): GraphNode[] {
   const sources = c.graph.nodes.filter((n) => {
-    if (n.kind === 'noise') return true;
+    if (SOUNDING.has(n.kind)) return true;
+    if (n.kind === 'sub') return edgesInto(c.graph, n.id, 'sync').length > 0;
     if (n.kind === 'oscillator') return !pulseVanishes(widthInterval(n, c.bounds));
     return whistles(n);
   });

@@ -94,7 +94,7 @@ export class Cables {
   }
 
   protected signal(cable: Cable): string {
-    return cableSignal(this.instrument(), cable);
+    return cableSignal(this.instrument(), cable, this.cables());
   }
 
   protected tookFrom(event: NgbTypeaheadSelectItemEvent<Jack>, next: HTMLInputElement): void {

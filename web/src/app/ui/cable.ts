@@ -2,10 +2,10 @@ import { ChangeDetectionStrategy, Component, computed, input } from '@angular/co
 import {
   type Cable,
   cablePath,
-  cableSignal,
   cableStub,
   type Instrument,
   jackOf,
+  type JackSignal,
   plugStub,
 } from '@hurrel/core';
 
@@ -30,8 +30,13 @@ export type CableView = 'whole' | 'lifted';
     '[class.inactive]': 'cable().inactive === true',
   },
   styles: `
+    // Under the readings, and light enough to read through.
     :host {
       pointer-events: none;
+      opacity: 0.55;
+    }
+    :host(.followed) {
+      opacity: 1;
     }
     :host(.faded) {
       opacity: 0.16;
@@ -55,13 +60,15 @@ export type CableView = 'whole' | 'lifted';
 export class CableDrawing {
   readonly instrument = input.required<Instrument>();
   readonly cable = input.required<Cable>();
+  /** What it carries. */
+  readonly signal = input.required<JackSignal>();
   readonly view = input<CableView>('whole');
   readonly followed = input(false);
   readonly faded = input(false);
 
   protected readonly drawn = computed(() => {
     const [instrument, cable] = [this.instrument(), this.cable()];
-    const signal = cableSignal(instrument, cable);
+    const signal = this.signal();
     const [a, b] = [jackOf(instrument, cable.from), jackOf(instrument, cable.to)];
     const ends = [a, b].filter((j) => j !== undefined);
     if (ends.length === 0) return null;

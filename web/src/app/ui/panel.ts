@@ -104,13 +104,18 @@ export class Panel {
         .map((c) => c.id),
     );
   });
+  /** What each cable carries. */
+  protected readonly signals = computed(
+    () =>
+      new Map(this.cables().map((c) => [c.id, cableSignal(this.instrument(), c, this.cables())])),
+  );
   protected readonly pluggedIn = computed(() => {
     const told = new Map<string, { text: string; signal: Jack['signal'] }>();
     const instrument = this.instrument();
     for (const cable of this.cables()) {
       const said = {
         text: cableText(instrument, cable),
-        signal: cableSignal(instrument, cable),
+        signal: this.signals().get(cable.id)!,
       };
       for (const end of [cable.from, cable.to]) if (end !== undefined) told.set(end, said);
     }
