@@ -130,6 +130,14 @@ function outputBounds(
           ? ZERO
           : hull(ZERO, [param('depth') / 12, param('depth') / 12]),
       };
+    case 'multiple': {
+      const all = input('in');
+      return { out1: all, out2: all, out3: all, out4: all };
+    }
+    // Neither goes further than what comes in has ever been.
+    case 'slew':
+    case 'sample-hold':
+      return { out: hull(ZERO, input('in')) };
     case 'inverter':
       return { out: scaled(input('in'), -1) };
     case 'offset':

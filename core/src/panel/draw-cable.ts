@@ -2,7 +2,7 @@ import type { Instrument } from '../instrument/schema';
 import type { JackSignal } from '../instrument/jack';
 import { isModuleKind } from '../circuit/catalogue';
 import { passesOn } from '../circuit/graph';
-import { jackOf } from '../patch/cables';
+import { jackOf, originJack } from '../patch/cables';
 import type { Cable } from '../patch/schema';
 
 interface Point {
@@ -33,25 +33,21 @@ export function cableStub(at: Point, towards: Point, length = 22): string {
 export const plugStub = (at: Point): string => `M${round(at.x)} ${round(at.y)}l7 13m-5 2l8 -4`;
 
 /**
- * What a cable carries: what its output gives, else what its input takes. What comes out of a multiple or an attenuator is
- * what goes into it, by another cable.
+ * What a cable carries: what its output gives, else what its input takes. Jacks that say no more than that something moves
+ * carry what is put into their module.
  */
 export function cableSignal(
   instrument: Instrument,
   cable: Cable,
   cables: readonly Cable[] = [],
-  seen: ReadonlySet<string> = new Set(),
 ): JackSignal {
   const jack = jackOf(instrument, cable.from) ?? jackOf(instrument, cable.to);
-  const own = jack?.signal ?? 'modulation';
-  // Only what says no more than that something moves may carry anything.
-  if (jack?.direction !== 'out' || own !== 'modulation' || seen.has(cable.id)) return own;
-  const module = jack.port.split('.')[0];
-  const kind = instrument.circuit.modules.find((m) => m.id === module)?.kind;
-  if (!kind || !isModuleKind(kind) || !passesOn(kind)) return own;
-  const before = cables.find((c) => {
-    const to = jackOf(instrument, c.to);
-    return to !== undefined && to.port.split('.')[0] === module && !c.inactive;
-  });
-  return before ? cableSignal(instrument, before, cables, new Set([...seen, cable.id])) : own;
+  if (jack?.signal !== 'modulation') return jack?.signal ?? 'modulation';
+  return originJack(instrument, cables, jack, (id) => passesModule(instrument, id)).signal;
+}
+
+/** Whether a module of the circuit hands on whatever comes in. */
+export function passesModule(instrument: Instrument, id: string): boolean {
+  const kind = instrument.circuit.modules.find((m) => m.id === id)?.kind;
+  return kind !== undefined && isModuleKind(kind) && passesOn(kind);
 }

@@ -104,3 +104,25 @@ export function withoutCables(patch: Patch, ids: readonly string[]): Patch {
     ),
   };
 }
+
+/**
+ * The jack that a signal really comes from: what comes out of a multiple or an attenuator on the panel is what a cable puts
+ * into it. `passes` tells which modules hand on whatever comes in.
+ */
+export function originJack(
+  instrument: Instrument,
+  cables: readonly Cable[],
+  jack: Jack,
+  passes: (module: string) => boolean,
+  seen: ReadonlySet<string> = new Set(),
+): Jack {
+  const module = jack.port.split('.')[0]!;
+  if (jack.direction !== 'out' || seen.has(module) || !passes(module)) return jack;
+  for (const cable of cables) {
+    const to = jackOf(instrument, cable.to);
+    const from = jackOf(instrument, cable.from);
+    if (cable.inactive || !from || to?.port.split('.')[0] !== module) continue;
+    return originJack(instrument, cables, from, passes, new Set([...seen, module]));
+  }
+  return jack;
+}

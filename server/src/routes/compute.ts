@@ -1,8 +1,10 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
+  cableSchema,
   diagnose,
   expectedReadings,
   faceOf,
+  matrixRowSchema,
   formatSetting,
   noteToMidi,
   notesEnd,
@@ -62,15 +64,19 @@ const renderRequest = subjectSchema.safeExtend({
 const checkRequest = subjectSchema.safeExtend({ notes });
 const finding = z.object({
   id: z.string(),
-  severity: z.enum(['silent', 'wrong', 'idle']),
+  severity: z.enum(['silent', 'wrong', 'hint', 'idle']),
   title: z.string(),
   why: z.string(),
   controls: z.array(z.string()),
+  cables: z.array(z.string()).optional(),
+  meant: z.string().optional().openapi({ description: 'It is meant so, and why' }),
   mend: z
     .object({
       text: z.string(),
       settings: z.record(z.string(), settingSchema.nullable()),
       pull: z.array(z.string()).optional(),
+      plug: z.array(cableSchema).optional(),
+      rows: z.array(matrixRowSchema).optional(),
     })
     .optional(),
 });

@@ -1,7 +1,8 @@
 import { formatPhysical } from '../../reading/unit';
 import { attackReached, longestGate } from '../bounds';
 import type { GraphNode } from '../graph';
-import { edgesInto, nodeOf } from '../graph';
+import { carriesSound, edgesInto, nodeOf } from '../graph';
+import { isFilter } from '../path';
 import type { Reach } from '../reach';
 import { paramLabel, type Case, type Finding } from './finding';
 import { mendTo, valueFor } from './mend';
@@ -34,9 +35,9 @@ export function examineEnvelopes(c: Case, reach: Reach): Finding[] {
 }
 
 const carriesAudio = (c: Case, amplifier: GraphNode): boolean =>
-  edgesInto(c.graph, amplifier.id, 'in').some((e) => e.signal === 'audio');
+  edgesInto(c.graph, amplifier.id, 'in').some((e) => carriesSound(c.graph, e));
 
-function envelopesInto(c: Case, amplifier: GraphNode): GraphNode[] {
+function envelopesInto(c: Case, goal: GraphNode, into = 'cv'): GraphNode[] {
   const found: GraphNode[] = [];
   const seen = new Set<string>();
   const walk = (id: string, port?: string): void => {
@@ -48,7 +49,7 @@ function envelopesInto(c: Case, amplifier: GraphNode): GraphNode[] {
       else walk(node.id);
     }
   };
-  walk(amplifier.id, 'cv');
+  walk(goal.id, into);
   return found;
 }
 
@@ -82,4 +83,42 @@ function onlyClick(c: Case, node: GraphNode, seconds: number): Finding {
     controls: [node.controls.sustain, node.controls.decay].filter((id) => id !== undefined),
     ...(mend ? { mend } : {}),
   };
+}
+
+/** How much longer than the amplifier's a filter's release may be before its end is nothing that is heard. */
+const LONGER = 2;
+
+/** Envelopes that go on moving a filter when the amplifier behind it has shut. */
+export function examineTails(c: Case, reach: Reach): Finding[] {
+  const amplifiers = c.graph.nodes.filter(
+    (n) => n.kind === 'amplifier' && reach.heard(n.id, 'out') && carriesAudio(c, n),
+  );
+  const opening = amplifiers.flatMap((a) => envelopesInto(c, a));
+  // Where one of several sounds on, a long tail may well be heard.
+  const longest = Math.max(...opening.map((e) => Number(e.params.release)), 0);
+  if (opening.length === 0 || opening.length < amplifiers.length) return [];
+  const moving = new Set(
+    c.graph.nodes
+      .filter((n) => isFilter(n.kind) && reach.heard(n.id, 'out'))
+      .flatMap((f) => envelopesInto(c, f, 'cutoff')),
+  );
+  return [...moving].flatMap((node) => {
+    const release = Number(node.params.release);
+    const sustains = node.params.mode === 'adsr' && Number(node.params.sustain) > 0;
+    if (opening.includes(node) || !sustains || release <= LONGER * longest) return [];
+    const control = node.controls.release;
+    const value = valueFor(c.instrument, control, node.id, 'release', longest);
+    const mend =
+      control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
+    return [
+      {
+        id: `tail:${node.id}`,
+        severity: 'hint' as const,
+        title: `The end of ${node.name}'s release is not heard`,
+        why: `It falls for ${formatPhysical(release, 's')}; the amplifier has shut after ${formatPhysical(longest, 's')}.`,
+        controls: control ? [control] : [],
+        ...(mend ? { mend } : {}),
+      },
+    ];
+  });
 }

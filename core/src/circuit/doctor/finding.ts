@@ -1,11 +1,14 @@
 import type { Instrument } from '../../instrument/schema';
-import type { Patch, Setting } from '../../patch/schema';
+import type { Cable, MatrixRow, Patch, Setting } from '../../patch/schema';
 import type { TimedNote } from '../../sequence/phrase';
 import type { Bounds } from '../bounds';
 import type { Graph, GraphNode } from '../graph';
 
-/** `silent`: nothing is heard. `wrong`: heard, but hardly as meant. `idle`: a control that changes nothing. */
-export type Severity = 'silent' | 'wrong' | 'idle';
+/**
+ * `silent`: nothing is heard. `wrong`: heard, but hardly as meant. `hint`: heard, and worth a look. `idle`: something set
+ * that changes nothing.
+ */
+export type Severity = 'silent' | 'wrong' | 'hint' | 'idle';
 
 /** The smallest change that mends a finding; null takes a setting away. */
 export interface Mend {
@@ -13,6 +16,10 @@ export interface Mend {
   settings: Record<string, Setting | null>;
   /** Cables to pull out. */
   pull?: string[];
+  /** Cables to put in. */
+  plug?: Cable[];
+  /** Matrix rows to set; depth 0 empties one. */
+  rows?: MatrixRow[];
 }
 
 export interface Finding {
@@ -23,7 +30,11 @@ export interface Finding {
   why: string;
   /** Controls concerned, the one to look at first in front. */
   controls: string[];
+  /** Cables concerned. */
+  cables?: string[];
   mend?: Mend;
+  /** It is meant so, and why: what the patch says of it. */
+  meant?: string;
 }
 
 /** What the doctor's examinations share. */

@@ -1,4 +1,5 @@
 import type { Control } from '../../instrument/schema';
+import { jackLabel } from '../../patch/cables';
 import { isQuiet } from '../bounds';
 import { moduleSpec } from '../catalogue';
 import type { GraphNode } from '../graph';
@@ -98,7 +99,16 @@ function notHeard(c: Case, reach: Reach, node: GraphNode): string {
     const stop = reach.stopped(node.id, port);
     if (stop) return told(c, stop);
   }
-  return `${capital(node.name)} leads nowhere that is heard.`;
+  return brokenWire(c, node) ?? `${capital(node.name)} leads nowhere that is heard.`;
+}
+
+/** A plug that took a module's only wire away: why a knob no longer answers. */
+function brokenWire(c: Case, node: GraphNode): string | undefined {
+  const plugged = new Set(c.patch.cables.filter((k) => !k.inactive).flatMap((k) => [k.from, k.to]));
+  const wire = c.instrument.circuit.wires.find(
+    (w) => w.from.startsWith(`${node.id}.`) && w.normalOf !== undefined && plugged.has(w.normalOf),
+  );
+  return wire && `The plug in ${jackLabel(c.instrument, wire.normalOf)} breaks its wire.`;
 }
 
 function told(c: Case, stop: Closed): string {

@@ -1,22 +1,33 @@
 import type { Instrument } from '../../instrument/schema';
 import { withoutCables } from '../../patch/cables';
-import type { Patch } from '../../patch/schema';
+import { withRow } from '../../patch/matrix';
+import type { MatrixRow, Patch } from '../../patch/schema';
 import { phraseToNotes, type TimedNote } from '../../sequence/phrase';
 import { boundsOf } from '../bounds';
 import { compile } from '../compile';
 import { reachOf } from '../reach';
-import { examineEnvelopes } from './envelope';
+import { examineCables } from './cabling';
+import { examineCancelling } from './cancelling';
+import { examineClocks, examineEffects } from './effects';
+import { examineEnvelopes, examineTails } from './envelope';
 import { examineBands, examineFilters } from './filter';
 import type { Case, Finding, Mend } from './finding';
 import { examineIdle } from './idle';
+import { examineLeftovers } from './leftovers';
 import { examinePaths } from './paths';
 import { examinePulses } from './pulse';
+import { examineRange } from './range';
 import { examineSync } from './sync';
+import { examineTuning } from './tuning';
 
 export type { Finding, Mend, Severity } from './finding';
 export { controlLabel } from './finding';
 
-const RANK = { silent: 0, wrong: 1, idle: 2 };
+/** Findings to be looked at: all but what is meant so, and what only changes nothing. */
+export const openFindings = (findings: readonly Finding[]): Finding[] =>
+  findings.filter((f) => f.severity !== 'idle' && f.meant === undefined);
+
+const RANK = { silent: 0, wrong: 1, hint: 2, idle: 3 };
 
 /**
  * Says why a patch is silent, what in it is hardly meant, and which recorded controls change nothing, worst first. Works
@@ -43,8 +54,19 @@ export function diagnose(
     ...examineEnvelopes(open, reach),
     ...examinePulses(open, reach),
     ...examineSync(open, reach),
+    ...examineCables(open),
+    ...examineTuning(open, reach),
+    ...examineCancelling(open, reach),
+    ...examineRange(open, reach),
+    ...examineTails(open, reach),
+    ...examineEffects(open, reach),
+    ...examineClocks(open, reach),
+    ...examineLeftovers(open, reach),
     ...examineIdle(open, reach),
-  ];
+  ].map((f) => {
+    const meant = patch.meant[f.id];
+    return meant === undefined ? f : { ...f, meant };
+  });
   return findings.sort((a, b) => RANK[a.severity] - RANK[b.severity]);
 }
 
@@ -60,5 +82,13 @@ export function applyMend(patch: Patch, mend: Mend): Patch {
     if (setting) settings[id] = setting;
     else delete settings[id];
   }
-  return withoutCables({ ...patch, settings }, mend.pull ?? []);
+  const left = withoutCables({ ...patch, settings }, mend.pull ?? []);
+  return {
+    ...left,
+    cables: [...left.cables, ...(mend.plug ?? [])],
+    matrix: (mend.rows ?? []).reduce<MatrixRow[]>(
+      (rows, row) => withRow(rows, row.depth === 0 ? row.row : row),
+      left.matrix,
+    ),
+  };
 }

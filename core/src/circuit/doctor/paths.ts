@@ -1,3 +1,4 @@
+import { cableText } from '../../patch/cables';
 import { compile } from '../compile';
 import type { Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf, takesSound } from '../graph';
@@ -133,8 +134,34 @@ function closedByPort(c: Case, closed: Closed): Finding {
         ? `Its ${closed.port} input gets nothing from ${names.join(', ')}.`
         : `Nothing is connected to its ${closed.port} input.`,
     controls: [],
+    ...withoutPlug(c, closed),
   };
 }
+
+/** The plug whose going would open what it has closed: a normal was broken that is needed. */
+function withoutPlug(c: Case, closed: Closed): Pick<Finding, 'mend' | 'cables'> {
+  const cable = c.patch.cables.find((plug) => {
+    if (plug.inactive) return false;
+    const cables = c.patch.cables.filter((other) => other !== plug);
+    const graph = compile(c.instrument, { ...c.patch, cables });
+    const node = graph.nodes.find((n) => n.id === closed.node)!;
+    const port = closedPort(closed, node);
+    return port !== undefined && !closedAt(node, port, boundsOf(graph, c.notes));
+  });
+  if (!cable) return {};
+  return {
+    cables: [cable.id],
+    mend: {
+      text: `Pull ${cableText(c.instrument, cable)}: it breaks a wire that is needed`,
+      settings: {},
+      pull: [cable.id],
+    },
+  };
+}
+
+/** The audio input that the closed port keeps shut. */
+const closedPort = (closed: Closed, node: GraphNode): string | undefined =>
+  node.kind === 'amplifier' ? 'in' : closed.port;
 
 function noWay(c: Case, sources: GraphNode[]): Finding {
   const oscillators = c.graph.nodes.filter((n) => n.kind === 'oscillator');
@@ -157,16 +184,7 @@ function noWay(c: Case, sources: GraphNode[]): Finding {
         : `There is no path from ${names} to the output.`,
     controls: oscillators.flatMap((n) => Object.values(n.controls).slice(0, 1)),
     ...(pull
-      ? { mend: { text: `Pull the cable ${cableLabel(c, pull)}`, settings: {}, pull: [pull.id] } }
+      ? { mend: { text: `Pull ${cableText(c.instrument, pull)}`, settings: {}, pull: [pull.id] } }
       : {}),
   };
-}
-
-function cableLabel(
-  c: Case,
-  cable: { from?: string | undefined; to?: string | undefined },
-): string {
-  const name = (id?: string): string =>
-    c.instrument.jacks.find((j) => j.id === id)?.name ?? 'a free end';
-  return `from ${name(cable.from)} to ${name(cable.to)}`;
 }

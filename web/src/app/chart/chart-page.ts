@@ -24,6 +24,7 @@ import {
   readingText,
   type Setting,
   settingWith,
+  type Severity,
   soundingValue,
   withRow,
 } from '@hurrel/core';
@@ -81,9 +82,12 @@ export class ChartPage {
   );
   protected readonly control = computed(() => this.find(this.chosen()));
   protected readonly faults = computed(() => {
-    const faults = new Map<string, 'silent' | 'wrong' | 'idle'>();
+    const faults = new Map<string, Severity>();
     // Worst last, so that it is the one that shows.
-    for (const f of [...this.look.findings()].reverse()) {
+    for (const f of this.look
+      .findings()
+      .filter((f) => f.meant === undefined)
+      .reverse()) {
       for (const id of f.controls) faults.set(id, f.severity);
     }
     return faults;
@@ -206,6 +210,14 @@ export class ChartPage {
       label: 'Undo',
       run: () => this.store.dispatch(PatchActions.undo()),
     });
+  }
+
+  /** Keeps with the patch that a finding is meant so, or no longer. */
+  protected setMeant(id: string, note: string | null): void {
+    const meant = { ...this.patch()!.meant };
+    if (note === null) delete meant[id];
+    else meant[id] = note;
+    this.store.dispatch(PatchActions.change({ changes: { meant } }));
   }
 
   /** Shows where a finding is. */

@@ -24,6 +24,7 @@ import {
 import { LiveService } from '../sound/live.service';
 import { WeighService } from '../sound/weigh.service';
 import type { Draft } from './entry';
+import { Findings } from './findings';
 import { LEGEND } from './legend';
 
 const KINDS: { kind: SettingKind; label: string; hint: string }[] = [
@@ -44,6 +45,7 @@ const STYLES = {
 /** What the chosen control says, why it stands there, and what is wrong in the patch. */
 @Component({
   selector: 'hur-inspector',
+  imports: [Findings],
   templateUrl: './inspector.html',
   styleUrl: './inspector.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -67,6 +69,8 @@ export class Inspector {
   readonly noted = output<{ key: string; text: string }>();
   readonly mended = output<Mend>();
   readonly shown = output<string>();
+  readonly cableShown = output<string>();
+  readonly meant = output<{ id: string; note: string | null }>();
   readonly readNotes = output<void>();
   readonly sectionChosen = output<string>();
   /** Wants to know which controls matter. */
@@ -179,7 +183,6 @@ export class Inspector {
     const key = this.noteKey();
     return key ? (this.patch().notes[key] ?? '') : '';
   });
-  protected readonly faults = computed(() => this.findings().filter((f) => f.severity !== 'idle'));
   /** Silent in the picture, and none of the doctor's reasons fits. */
   protected readonly unexplained = computed(
     () =>

@@ -6,6 +6,7 @@ import {
   formatSetting,
   isSwitched,
   type Setting,
+  type Severity,
   soundingValue,
 } from '@hurrel/core';
 
@@ -138,7 +139,7 @@ export class ControlView {
   readonly section = input('');
   readonly chosen = input(false);
   readonly noted = input(false);
-  readonly fault = input<'silent' | 'wrong' | 'idle' | undefined>();
+  readonly fault = input<Severity | undefined>();
 
   /** How much it matters in this patch, 0 to 3. */
   readonly grade = input(0);

@@ -24,6 +24,7 @@ import {
   snap,
   soundingValue,
   type Setting,
+  type Severity,
   turns,
   type Value,
   valueAt,
@@ -57,7 +58,7 @@ export class Panel {
   readonly notes = input<Patch['notes']>({});
   readonly chosen = input<string | null>(null);
   readonly chosenSection = input<string | null>(null);
-  readonly faults = input<ReadonlyMap<string, 'silent' | 'wrong' | 'idle'>>(new Map());
+  readonly faults = input<ReadonlyMap<string, Severity>>(new Map());
   /** Keys typed so far of a jump; null while there is none. */
   readonly jump = input<string | null>(null);
 
