@@ -9,3 +9,4 @@ export * from './spectrum';
 export * from './swing';
 export * from './timbre';
 export * from './weigh';
+export * from './travel';

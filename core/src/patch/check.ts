@@ -42,7 +42,8 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
   checkRows(patch.matrix, instrument, '/matrix', report);
   checkRack(patch, instrument, report);
   for (const id of Object.keys(patch.ends)) {
-    if (!controls.has(id)) report(`/ends/${id}`, `${instrument.name} has no control "${id}".`);
+    if (!controls.has(id) && !KEY_HANDS.has(id))
+      report(`/ends/${id}`, `${instrument.name} has no control "${id}".`);
   }
   patch.variations.forEach((variation, i) => {
     const pointer = `/variations/${i}`;
@@ -62,6 +63,9 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
   });
   return problems;
 }
+
+/** Hands that are no control of a panel. */
+const KEY_HANDS = new Set(['velocity', 'pressure', 'bend']);
 
 type Report = (pointer: string, message: string) => void;
 

@@ -15,6 +15,9 @@ import { Store } from '@ngrx/store';
 import {
   type Control,
   controlCodes,
+  controlLabel,
+  type Ends,
+  handsOf,
   freeRow,
   inWorkingOrder,
   isSwitched,
@@ -38,6 +41,7 @@ import { ToastService } from '../ui/toasts';
 import { Cables } from './cables';
 import { Cabling } from './cabling';
 import { Entry } from './entry';
+import { HandTravel } from './hand-travel';
 import { Inspector } from './inspector';
 import { MatrixRows, type Picking } from './matrix-rows';
 import { Piano } from './piano';
@@ -46,7 +50,7 @@ import { Strip } from './strip';
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, MatrixRows, Panel, Inspector, Strip, Piano],
+  imports: [Cables, HandTravel, MatrixRows, Panel, Inspector, Strip, Piano],
   providers: [Cabling, Entry, LookService],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
@@ -130,6 +134,30 @@ export class ChartPage {
     return told;
   });
 
+  /** What hands there are, once a wheel, a pedal or the section of hands or keys is chosen. */
+  protected readonly hands = computed(() => {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    const stage = instrument?.sections.find((s) => s.id === this.chosenSection())?.stage;
+    const wanted = isHand(this.control()) || stage === 'performance' || stage === 'keys';
+    if (!instrument || !patch || !wanted) return [];
+    return handsOf(instrument, patch).map((id) => ({
+      id,
+      name: instrument.controls.some((c) => c.id === id) ? controlLabel(instrument, id) : id,
+    }));
+  });
+  protected readonly hand = computed(() => {
+    const ids = this.hands().map((h) => h.id);
+    const chosen = [this.handChosen(), this.chosen()].find((id) => id && ids.includes(id));
+    return chosen ?? ids[0] ?? null;
+  });
+  protected readonly handChosen = signal<string | null>(null);
+
+  protected setEnds(hand: string, told: Ends): void {
+    const ends = { ...this.patch()!.ends, [hand]: told };
+    if (told.low === '' && told.high === '') delete ends[hand];
+    this.store.dispatch(PatchActions.change({ changes: { ends } }));
+  }
+
   protected setRows(matrix: MatrixRow[]): void {
     this.store.dispatch(PatchActions.panel({ changes: { matrix } }));
   }
@@ -171,6 +199,7 @@ export class ChartPage {
   protected choose(id: string): void {
     if (this.picking()) this.pick(id);
     if (this.chosen() !== id) this.commit();
+    this.handChosen.set(null);
     this.chosen.set(id);
     this.chosenSection.set(null);
     this.cabling.jack.set(null);
@@ -439,6 +468,9 @@ const STEPS: Record<string, number> = {
   PageUp: 10,
   PageDown: -10,
 };
+
+const isHand = (control: Control | undefined): boolean =>
+  control?.kind === 'wheel' || control?.kind === 'pedal';
 
 const isField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && target.matches('input, textarea, select, [contenteditable]');

@@ -5,6 +5,8 @@ import type {
   Picture,
   TimedNote,
   SoundFacts,
+  TravelEnds,
+  TravelPoint,
   WavFormat,
   Weight,
 } from '@hurrel/core';
@@ -74,3 +76,13 @@ export interface MeasureAnswer {
   facts: SoundFacts;
   wav?: Uint8Array;
 }
+
+/** What is asked of the worker that walks through a hand's travel. */
+export interface TravelRequest {
+  instrument: Instrument;
+  patch: Patch;
+  hand: string;
+  note: number;
+}
+export type TravelAnswer =
+  { kind: 'point'; point: TravelPoint } | { kind: 'ends'; ends: TravelEnds };
