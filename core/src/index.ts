@@ -10,3 +10,4 @@ export * from './rebuild';
 export * from './formats';
 export * from './panel';
 export * from './midi';
+export * from './unit';

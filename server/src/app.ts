@@ -9,6 +9,7 @@ import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
 import { sheetRoutes } from './routes/sheet';
+import { unitRoutes } from './routes/units';
 import { versionRoutes } from './routes/versions';
 import { contentPolicy, passcodeGate, sameOrigin } from './security';
 
@@ -23,7 +24,8 @@ const api = (services: Services) =>
     .route('/', versionRoutes(services))
     .route('/', computeRoutes(services))
     .route('/', progressRoutes(services))
-    .route('/', sheetRoutes(services));
+    .route('/', sheetRoutes(services))
+    .route('/', unitRoutes(services));
 
 export type Api = ReturnType<typeof api>;
 

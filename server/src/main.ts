@@ -7,6 +7,7 @@ import { createRenderer } from './render/renderer';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { ProgressStore } from './store/progress';
+import { UnitStore } from './store/units';
 import { serveWeb } from './web';
 
 async function main(): Promise<void> {
@@ -14,9 +15,16 @@ async function main(): Promise<void> {
   const database = await openDatabase(config.database);
   const instruments = new InstrumentStore(database);
   const patches = new PatchStore(database, instruments);
-  if (config.demo) await loadDemo(instruments, patches);
+  const units = new UnitStore(database, instruments);
+  if (config.demo) await loadDemo(instruments, patches, units);
   const renderer = createRenderer(new URL('./render-worker.js', import.meta.url));
-  const services = { instruments, patches, progress: new ProgressStore(database), renderer };
+  const services = {
+    instruments,
+    patches,
+    units,
+    progress: new ProgressStore(database),
+    renderer,
+  };
   const app = createApp(services, config);
   serveWeb(app, new URL('../../web/dist/browser', import.meta.url).pathname);
   const server = serve({ fetch: app.fetch, port: config.port, hostname: config.host }, (info) => {

@@ -9,17 +9,28 @@ import { rackSchemaOf } from './rack';
 export const INSTRUMENT_FORMAT_VERSION = 1;
 
 /** Physical units that a control may stand for. */
-export const unitSchema = z.enum(['', 'Hz', 's', 'st', 'cents', '%', 'V', 'dB', 'oct', 'x']);
-export type Unit = z.infer<typeof unitSchema>;
+export const physicalUnitSchema = z.enum([
+  '',
+  'Hz',
+  's',
+  'st',
+  'cents',
+  '%',
+  'V',
+  'dB',
+  'oct',
+  'x',
+]);
+export type PhysicalUnit = z.infer<typeof physicalUnitSchema>;
 
 /** How travel becomes a physical value. Tables are joined by a monotone cubic. */
 export const taperSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('linear'), lo: finite, hi: finite, unit: unitSchema }),
+  z.object({ kind: z.literal('linear'), lo: finite, hi: finite, unit: physicalUnitSchema }),
   z.object({
     kind: z.literal('exponential'),
     lo: z.number().positive().max(1e6),
     hi: z.number().positive().max(1e6),
-    unit: unitSchema,
+    unit: physicalUnitSchema,
   }),
   z.object({
     kind: z.literal('table'),
@@ -27,7 +38,7 @@ export const taperSchema = z.discriminatedUnion('kind', [
       .array(z.tuple([travel, finite]))
       .min(2)
       .max(64),
-    unit: unitSchema,
+    unit: physicalUnitSchema,
   }),
 ]);
 export type Taper = z.infer<typeof taperSchema>;
@@ -40,7 +51,7 @@ export const scaleSchema = z.object({
     .max(64),
   /** Smallest printed division, in the scale's own numbers. */
   division: z.number().positive().max(1e6),
-  unit: unitSchema.default(''),
+  unit: physicalUnitSchema.default(''),
 });
 export type Scale = z.infer<typeof scaleSchema>;
 
@@ -78,7 +89,7 @@ export const continuousControlSchema = z.object({
         ...binding,
         taper: taperSchema,
         /** What the parameter amounts to on this instrument: an envelope amount of gain 1 may be 5 octaves. */
-        reads: z.object({ unit: unitSchema, factor: finite }).optional(),
+        reads: z.object({ unit: physicalUnitSchema, factor: finite }).optional(),
       }),
     )
     .max(8),

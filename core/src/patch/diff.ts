@@ -97,6 +97,7 @@ function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference
 const FIELDS: [keyof Patch, string, (patch: Patch) => string][] = [
   ['name', 'Name', (p) => p.name],
   ['revision', 'Revision', (p) => p.revision ?? ''],
+  ['unit', 'Unit', (p) => p.unit ?? ''],
   ['song', 'Song', (p) => p.song],
   ['role', 'Role', (p) => p.role],
   ['tempo', 'Tempo', (p) => `${p.tempo} bpm`],

@@ -110,6 +110,8 @@ export const patchSchema = z.strictObject({
   instrument: id,
   /** Revision of the instrument; absent when it has only one. */
   revision: id.optional(),
+  /** Unit of the instrument that it was recorded on; absent when nobody said. */
+  unit: z.string().min(1).max(64).optional(),
   song: z.string().trim().max(80).default(''),
   role: z.enum(roles).default('other'),
   /** Quarter notes a minute. */

@@ -1,4 +1,4 @@
-import type { ContinuousControl, Control, Unit, Value } from '../instrument/schema';
+import type { ContinuousControl, Control, PhysicalUnit, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import type { Setting } from '../patch/schema';
 import { positionToClock } from './dial';
@@ -69,7 +69,7 @@ export function readingText(control: Control, setting: Setting | undefined): str
 /** A physical value that a control stands for. */
 export interface PhysicalValue {
   value: number;
-  unit: Unit;
+  unit: PhysicalUnit;
   text: string;
 }
 

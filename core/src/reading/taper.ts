@@ -1,4 +1,4 @@
-import type { ContinuousControl, Scale, Taper, Unit } from '../instrument/schema';
+import type { ContinuousControl, Scale, Taper, PhysicalUnit } from '../instrument/schema';
 import { interpolateLinear, interpolateMonotone, invertMonotone } from './interpolate';
 
 /** Physical value, in the taper's unit, at a share of travel 0..1. */
@@ -60,7 +60,7 @@ const clamp = (p: number): number => Math.min(1, Math.max(0, p));
 
 /** Physical side of one binding of a control, in the unit that people speak of. */
 export interface Meaning {
-  unit: Unit;
+  unit: PhysicalUnit;
   /** Physical value at a share of travel. */
   value(position: number): number;
   /** Share of travel at a physical value; undefined when it is out of reach. */

@@ -1,8 +1,8 @@
-import type { Unit } from '../instrument/schema';
+import type { PhysicalUnit } from '../instrument/schema';
 import { toDecibels } from '../theory/level';
 
 interface Spelling {
-  unit: Unit;
+  unit: PhysicalUnit;
   factor: number;
 }
 
@@ -51,7 +51,7 @@ const figures = (value: number): string => {
 };
 
 /** Physical value in words: 0.18 s is `180 ms`, 1654 Hz is `1.65 kHz`, a duty of 18 is `18 %`. */
-export function formatPhysical(value: number, unit: Unit): string {
+export function formatPhysical(value: number, unit: PhysicalUnit): string {
   switch (unit) {
     case 'Hz':
       return Math.abs(value) >= 1000 ? `${figures(value / 1000)} kHz` : `${figures(value)} Hz`;

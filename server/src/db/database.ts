@@ -2,8 +2,15 @@ import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Mutex } from 'async-mutex';
 import { DataSource, type EntityManager } from 'typeorm';
-import { InstrumentEntity, PatchEntity, ProgressEntity, VersionEntity } from './entities';
+import {
+  InstrumentEntity,
+  PatchEntity,
+  ProgressEntity,
+  UnitEntity,
+  VersionEntity,
+} from './entities';
 import { FirstTables1790000000000 } from './first-tables';
+import { UnitsTable1795000000000 } from './units-table';
 
 /** The store of record: one SQLite file. */
 export interface Database {
@@ -19,8 +26,8 @@ export async function openDatabase(file: string): Promise<Database> {
   const source = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [InstrumentEntity, PatchEntity, VersionEntity, ProgressEntity],
-    migrations: [FirstTables1790000000000],
+    entities: [InstrumentEntity, PatchEntity, VersionEntity, ProgressEntity, UnitEntity],
+    migrations: [FirstTables1790000000000, UnitsTable1795000000000],
     migrationsRun: true,
     prepareDatabase: (db: { pragma(text: string): void }) => {
       db.pragma('journal_mode = WAL');

@@ -88,3 +88,29 @@ export const ProgressEntity = new EntitySchema<ProgressRow>({
     updatedAt: { type: 'text', name: 'updated_at' },
   },
 });
+
+/** A unit: one specimen of an instrument. */
+export interface UnitRow {
+  id: string;
+  instrumentId: string;
+  name: string;
+  document: string;
+  version: number;
+  createdAt: string;
+  updatedAt: string;
+  deletedAt: string | null;
+}
+
+export const UnitEntity = new EntitySchema<UnitRow>({
+  name: 'unit',
+  columns: {
+    id: { type: 'text', primary: true },
+    instrumentId: { type: 'text', name: 'instrument_id' },
+    name: { type: 'text' },
+    document: { type: 'text' },
+    version: { type: 'integer' },
+    createdAt: { type: 'text', name: 'created_at' },
+    updatedAt: { type: 'text', name: 'updated_at' },
+    deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
+  },
+});

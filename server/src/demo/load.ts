@@ -1,11 +1,17 @@
-import { patchSchema } from '@hurrel/core';
+import { patchSchema, unitSchema } from '@hurrel/core';
 import { invalid, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
 import type { PatchStore } from '../store/patches';
+import type { UnitStore } from '../store/units';
 import { demoInstruments, demoPatches } from './library';
+import { demoUnits } from './units';
 
 /** Fills an empty library with the demo data; one that holds an instrument already is left alone. */
-export async function loadDemo(instruments: InstrumentStore, patches: PatchStore): Promise<void> {
+export async function loadDemo(
+  instruments: InstrumentStore,
+  patches: PatchStore,
+  units: UnitStore,
+): Promise<void> {
   const present = await instruments.list();
   if (present.length > 0) return;
   for (const source of demoInstruments) await instruments.add(source);
@@ -14,4 +20,5 @@ export async function loadDemo(instruments: InstrumentStore, patches: PatchStore
     if (!parsed.success) throw invalid(zodErrors(parsed.error));
     await patches.create(parsed.data, 'demo library');
   }
+  for (const source of demoUnits) await units.create(unitSchema.parse(source));
 }

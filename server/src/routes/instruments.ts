@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { instrumentSchema, type InstrumentSource, patchSchema } from '@hurrel/core';
+import { faceOf, instrumentSchema, type InstrumentSource, patchSchema } from '@hurrel/core';
 import { body, created, idParam, instrumentDocument, json, router, type Services } from './shared';
 
 const summary = z
@@ -9,6 +9,7 @@ const summary = z
     name: z.string(),
     summary: z.string(),
     controls: z.number(),
+    units: z.number(),
   })
   .openapi('InstrumentSummary');
 
@@ -28,14 +29,17 @@ export const instrumentRoutes = (services: Services) =>
       }),
       async (c) => {
         const all = await services.instruments.list();
+        const units = await services.units.list();
         return c.json(
           {
-            items: all.map(({ id, maker, name, summary: text, controls }) => ({
-              id,
-              maker,
-              name,
-              summary: text,
-              controls: controls.length,
+            items: all.map((instrument) => ({
+              id: instrument.id,
+              maker: instrument.maker,
+              name: instrument.name,
+              summary: instrument.summary,
+              // Of a cabinet, those of the modules that stand in it.
+              controls: faceOf(instrument).controls.length,
+              units: units.filter((u) => u.unit.instrument === instrument.id).length,
             })),
           },
           200,

@@ -6,6 +6,7 @@ import { invalid, Problem, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
 import type { Expected, PatchStore } from '../store/patches';
 import type { ProgressStore } from '../store/progress';
+import type { UnitStore } from '../store/units';
 import type { Renderer } from '../render/renderer';
 
 /** What every route works with. */
@@ -13,6 +14,7 @@ export interface Services {
   instruments: InstrumentStore;
   patches: PatchStore;
   progress: ProgressStore;
+  units: UnitStore;
   renderer: Renderer;
 }
 

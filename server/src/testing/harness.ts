@@ -7,6 +7,7 @@ import renderWav from '../render/worker';
 import { InstrumentStore } from '../store/instruments';
 import { PatchStore } from '../store/patches';
 import { ProgressStore } from '../store/progress';
+import { UnitStore } from '../store/units';
 
 export interface Answer {
   status: number;
@@ -21,12 +22,19 @@ export async function harness(config: Partial<Config> = {}, file = ':memory:') {
   const database = await openDatabase(file);
   const instruments = new InstrumentStore(database);
   const patches = new PatchStore(database, instruments);
-  await loadDemo(instruments, patches);
+  const units = new UnitStore(database, instruments);
+  await loadDemo(instruments, patches, units);
   const renderer = {
     wav: async (job: Parameters<typeof renderWav>[0]) => renderWav(job),
     close: async () => undefined,
   };
-  const services = { instruments, patches, progress: new ProgressStore(database), renderer };
+  const services = {
+    instruments,
+    patches,
+    units,
+    progress: new ProgressStore(database),
+    renderer,
+  };
   const app = createApp(services, {
     port: 0,
     host: '127.0.0.1',

@@ -1,0 +1,4 @@
+export * from './schema';
+export * from './calibrate';
+export * from './memory';
+export * from './check';
