@@ -1,6 +1,7 @@
+import { harness } from '../testing/harness';
+// After the harness: schemas learn to describe themselves before the first of them is made.
 import { type Patch, patchSchema } from '@hurrel/core';
 import { demoPatches } from '../demo/library';
-import { harness } from '../testing/harness';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
 let h: Harness;

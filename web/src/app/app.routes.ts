@@ -12,6 +12,16 @@ export const routes: Routes = [
     loadChildren: () => import('./patch/patch.routes').then((m) => m.patchRoutes),
   },
   {
+    path: 'instruments',
+    title: 'Instruments · Hurrel',
+    loadComponent: () => import('./instruments/instruments-page').then((m) => m.InstrumentsPage),
+  },
+  {
+    path: 'unit/:id',
+    title: 'Unit · Hurrel',
+    loadComponent: () => import('./instruments/unit-page').then((m) => m.UnitPage),
+  },
+  {
     path: '**',
     title: 'Not found · Hurrel',
     loadComponent: () => import('./ui/not-found').then((m) => m.NotFound),

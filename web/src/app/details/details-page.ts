@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
   type Checkpoint,
@@ -9,6 +16,7 @@ import {
   roles,
   sectionsInOrder,
 } from '@hurrel/core';
+import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
@@ -31,8 +39,23 @@ export class DetailsPage {
     const instrument = this.instrument();
     return instrument ? sectionsInOrder(instrument) : [];
   });
+  /** Units of this instrument that there are. */
+  protected readonly units = signal<StoredUnit[]>([]);
   /** Fields that were not understood, by name, with what was expected. */
   protected readonly errors = signal<Record<string, string>>({});
+
+  constructor() {
+    const units = inject(UnitsService);
+    effect(() => {
+      const id = this.instrument()?.id;
+      // Without an answer the field simply is not there.
+      if (id)
+        void units.of(id).then(
+          (all) => this.units.set(all),
+          () => undefined,
+        );
+    });
+  }
 
   protected change(changes: Partial<Patch>, gesture?: string): void {
     this.store.dispatch(PatchActions.change({ changes, ...(gesture ? { gesture } : {}) }));

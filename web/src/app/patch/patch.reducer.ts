@@ -109,6 +109,13 @@ const withFace =
     return instrument === state.instrument ? state : { ...state, instrument };
   };
 
+/** A patch with fields changed; what becomes undefined is taken out. */
+function withChanges(patch: Patch, changes: Partial<Patch>): Patch {
+  const next: Record<string, unknown> = { ...patch, ...changes };
+  for (const key of Object.keys(next)) if (next[key] === undefined) delete next[key];
+  return next as Patch;
+}
+
 /** The panel as it is shown: the patch, or one of its variations. */
 export function shownPatch(patch: Patch | null, variation: string | null): Patch | null {
   const found = patch?.variations.find((v) => v.id === variation);
@@ -194,7 +201,7 @@ export const patchFeature = createFeature({
         return edited(state, { ...state.present, notes }, gesture);
       }),
       on(PatchActions.change, (state, { changes, gesture }) =>
-        state.present ? edited(state, { ...state.present, ...changes }, gesture) : state,
+        state.present ? edited(state, withChanges(state.present, changes), gesture) : state,
       ),
       on(PatchActions.mend, (state, { mend }) =>
         editedShown(state, (shown) => applyMend(shown, mend)),

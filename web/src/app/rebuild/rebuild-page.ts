@@ -12,6 +12,7 @@ import {
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
+  controlLabel,
   formatDuration,
   isWork,
   levelCaution,
@@ -24,8 +25,12 @@ import {
   planRebuild,
   sectionsInOrder,
   type Step,
+  translate,
+  translatedSettings,
+  type Unit,
 } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
 import { WeighService } from '../sound/weigh.service';
@@ -54,16 +59,41 @@ export class RebuildPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
+  private readonly unitsService = inject(UnitsService);
   protected readonly player = inject(PlayerService);
   protected readonly weigh = inject(WeighService);
 
   private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
+  protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly base = this.store.selectSignal(patchFeature.selectPresent);
   private readonly shown = this.store.selectSignal(patchFeature.selectVariation);
   /** Variation that is built: one that a link asks for, else the one that is shown. */
   protected readonly goal = computed(() => this.variation() ?? this.shown() ?? '');
-  protected readonly patch = computed(() => shownPatch(this.base(), this.goal()));
-  protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
+  private readonly wanted = computed(() => shownPatch(this.base(), this.goal()));
+  /** Units of this instrument, and the one before which one stands. */
+  protected readonly units = signal<StoredUnit[]>([]);
+  private readonly chosenUnit = signal<string | null>(null);
+  protected readonly unit = computed(() => this.chosenUnit() ?? this.base()?.unit ?? '');
+  private readonly unitPair = computed(() => {
+    const find = (id: string | undefined): Pick<Unit, 'calibration'> =>
+      this.units().find((u) => u.id === id)?.unit ?? { calibration: {} };
+    const from = this.base()?.unit;
+    return this.unit() === (from ?? '') ? null : { from: find(from), to: find(this.unit()) };
+  });
+  /** The patch as it reads on the unit before which one stands. */
+  protected readonly patch = computed(() => {
+    const [instrument, wanted, pair] = [this.instrument(), this.wanted(), this.unitPair()];
+    if (!instrument || !wanted || !pair) return wanted;
+    return { ...wanted, settings: translatedSettings(instrument, wanted, pair.from, pair.to) };
+  });
+  /** Where the same value is read elsewhere on this unit. */
+  protected readonly translations = computed(() => {
+    const [instrument, wanted, pair] = [this.instrument(), this.wanted(), this.unitPair()];
+    if (!instrument || !wanted || !pair) return [];
+    return translate(instrument, wanted, pair.from, pair.to)
+      .filter((t) => t.from !== t.to || t.error !== '')
+      .map((t) => ({ ...t, label: controlLabel(instrument, t.control) }));
+  });
   protected readonly others = signal<PatchSummary[]>([]);
   private readonly fromPatch = signal<StoredPatch | null>(null);
   protected readonly done = signal<readonly string[]>([]);
@@ -137,6 +167,14 @@ export class RebuildPage {
     effect(() => {
       const patch = this.patch();
       if (patch && this.others().length === 0) void this.readOthers(patch.instrument);
+    });
+    effect(() => {
+      const id = this.instrument()?.id;
+      if (id)
+        void this.unitsService.of(id).then(
+          (all) => this.units.set(all),
+          () => undefined,
+        );
     });
     effect(() => {
       const [id, origin, key] = [this.state().id, this.origin(), this.progressKey()];
@@ -224,6 +262,10 @@ export class RebuildPage {
       queryParamsHandling: 'merge',
       replaceUrl: true,
     });
+  }
+
+  protected chooseUnit(id: string): void {
+    this.chosenUnit.set(id);
   }
 
   protected chooseGoal(variation: string): void {

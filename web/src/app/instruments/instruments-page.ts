@@ -1,0 +1,65 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { Router, RouterLink, RouterLinkActive } from '@angular/router';
+import { answer, API, type InstrumentSummary } from '../api/client';
+import { ToastService } from '../ui/toasts';
+import { type StoredUnit, UnitsService } from './units.service';
+
+/** All instruments, and one's own units of them. */
+@Component({
+  selector: 'hur-instruments-page',
+  imports: [RouterLink, RouterLinkActive],
+  templateUrl: './instruments-page.html',
+  styleUrl: './instruments.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class InstrumentsPage {
+  private readonly api = inject(API);
+  private readonly units = inject(UnitsService);
+  private readonly router = inject(Router);
+  private readonly toasts = inject(ToastService);
+  protected readonly instruments = signal<InstrumentSummary[]>([]);
+  private readonly all = signal<StoredUnit[]>([]);
+  protected readonly error = signal('');
+
+  constructor() {
+    void this.read();
+  }
+
+  protected unitsOf(instrument: string): StoredUnit[] {
+    return this.all().filter((u) => u.unit.instrument === instrument);
+  }
+
+  protected facts({ unit }: StoredUnit): string {
+    const measured = Object.keys(unit.calibration).length;
+    const places = unit.slots.length;
+    return [
+      measured === 0 ? 'not calibrated' : `${measured} controls measured`,
+      places > 0 ? `${places} places known` : '',
+    ]
+      .filter(Boolean)
+      .join(' · ');
+  }
+
+  protected async add(instrument: string, field: HTMLInputElement): Promise<void> {
+    const name = field.value.trim();
+    if (name === '') return field.focus();
+    try {
+      const made = await this.units.add({ instrument, name, note: '', calibration: {}, slots: [] });
+      void this.router.navigate(['/unit', made.id]);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  private async read(): Promise<void> {
+    try {
+      const { items } = await answer<{ items: InstrumentSummary[] }>(this.api.instruments.$get());
+      this.instruments.set(
+        items.sort((a, b) => `${a.maker} ${a.name}`.localeCompare(`${b.maker} ${b.name}`)),
+      );
+      this.all.set(await this.units.of());
+    } catch (error) {
+      this.error.set(`${(error as Error).message} Check that Hurrel is running, then reload.`);
+    }
+  }
+}
