@@ -5,3 +5,4 @@ export * from './rack';
 export * from './schema';
 export * from './check';
 export * from './face';
+export * from './arrange';

@@ -8,3 +8,5 @@ export * from './note-line';
 export * from './cables';
 export * from './matrix';
 export * from './variation';
+export * from './rearrange';
+export * from './copy';

@@ -45,12 +45,13 @@ import { HandTravel } from './hand-travel';
 import { Inspector } from './inspector';
 import { MatrixRows, type Picking } from './matrix-rows';
 import { Piano } from './piano';
+import { type SectionChange, SectionTools } from './section-tools';
 import { Strip } from './strip';
 
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, HandTravel, MatrixRows, Panel, Inspector, Strip, Piano],
+  imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip, Piano],
   providers: [Cabling, Entry, LookService],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
@@ -70,6 +71,9 @@ export class ChartPage {
   protected readonly weigh = inject(WeighService);
 
   protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
+  protected readonly variation = this.store.selectSignal(patchFeature.selectVariation);
+  /** How large the panel is drawn: 1 fits the room. */
+  protected readonly zoom = signal(1);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly chosen = signal<string | null>(null);
   protected readonly chosenSection = signal<string | null>(null);
@@ -156,6 +160,26 @@ export class ChartPage {
     const ends = { ...this.patch()!.ends, [hand]: told };
     if (told.low === '' && told.high === '') delete ends[hand];
     this.store.dispatch(PatchActions.change({ changes: { ends } }));
+  }
+
+  /** Takes a change of whole sections as one step to undo. */
+  protected changeSections({ patch, said }: SectionChange): void {
+    this.store.dispatch(PatchActions.reshape({ patch }));
+    const left = this.chosenSection();
+    if (left && !this.instrument()!.sections.some((s) => s.id === left)) {
+      this.chosenSection.set(null);
+    }
+    this.toasts.show(said, {
+      label: 'Undo',
+      run: () => this.store.dispatch(PatchActions.undo()),
+    });
+  }
+
+  protected zoomBy(step: number): void {
+    this.zoom.update((z) => Math.min(3, Math.max(1, z + step)));
+    // What is chosen stays in sight.
+    const id = this.chosen();
+    if (id) setTimeout(() => this.panel()?.reveal(id));
   }
 
   protected setRows(matrix: MatrixRow[]): void {
@@ -318,6 +342,9 @@ export class ChartPage {
     if (event.key === 'F4') {
       event.preventDefault();
       this.takeAway();
+    } else if (event.key === 'F7') {
+      event.preventDefault();
+      this.zoomBy(this.zoom() >= 2 ? -2 : 0.5);
     } else if (event.key === 'F8' && this.instrument()!.jacks.length > 0) {
       event.preventDefault();
       this.cabling.toggleView();
@@ -397,7 +424,8 @@ export class ChartPage {
   private wheel(event: WheelEvent): void {
     const id = (event.target as Element).closest('[data-control]')?.getAttribute('data-control');
     const control = this.find(id ?? null);
-    const scrolls = document.documentElement.scrollHeight > window.innerHeight + 2;
+    const scrolls =
+      this.zoom() > 1 || document.documentElement.scrollHeight > window.innerHeight + 2;
     if (!control || (scrolls && this.chosen() !== control.id)) return;
     event.preventDefault();
     const up = event.deltaY < 0 ? 1 : -1;

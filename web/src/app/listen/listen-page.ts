@@ -20,8 +20,12 @@ import {
   sectionsInOrder,
   spectrum,
   toBands,
+  applyVariation,
+  faceOf,
+  unitFace,
 } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
 import { MeasureService } from '../sound/measure.service';
@@ -50,8 +54,11 @@ export class ListenPage {
   protected readonly compare = inject(CompareService);
   protected readonly midi = inject(MidiService);
 
-  private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
-  protected readonly patch = computed(() => this.state().present);
+  private readonly unitsService = inject(UnitsService);
+  protected readonly units = signal<StoredUnit[]>([]);
+
+  protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
+  protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = computed(() => this.state().instrument);
   protected readonly pads = PADS;
   protected readonly Act = Act;
@@ -109,6 +116,14 @@ export class ListenPage {
 
   constructor() {
     void this.readChoices();
+    effect(() => {
+      const id = this.instrument()?.id;
+      if (id)
+        void this.unitsService.of(id).then(
+          (all) => this.units.set(all),
+          () => undefined,
+        );
+    });
     effect((cleanup) => {
       const [instrument, patch, note] = [this.instrument(), this.patch(), this.note()];
       if (!instrument || !patch) return;
@@ -138,35 +153,60 @@ export class ListenPage {
   }
 
   protected async choose(value: string): Promise<void> {
-    const [instrument, patch, stored] = [this.instrument(), this.patch(), this.state().stored];
+    const [instrument, patch] = [this.instrument(), this.patch()];
     if (!instrument || !patch) return;
     if (value === '') return this.compare.clear();
     const [kind, id = ''] = value.split(':');
     try {
-      const other =
-        kind === 'version'
-          ? await answer<StoredPatch>(
-              this.api.patches[':id'].versions[':number'].$get({
-                param: { id: stored!.id, number: id },
-              }),
-            )
-          : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-      const theirs =
-        other.patch.instrument === instrument.id
-          ? instrument
-          : await answer<Instrument>(
-              this.api.instruments[':id'].$get({ param: { id: other.patch.instrument } }),
-            );
-      const name = kind === 'version' ? `version ${id}` : other.patch.name;
-      await this.compare.withPatch(
-        { instrument, patch },
-        { instrument: theirs, patch: other.patch },
-        name,
-      );
+      const second = await this.secondOf(kind!, id, { instrument, patch });
+      await this.compare.withPatch({ instrument, patch }, second, second.name);
       await this.measureOther();
     } catch (error) {
       this.compare.fault.set((error as Error).message);
     }
+  }
+
+  /** What a choice of the list stands for: the same patch otherwise, or another one. */
+  private async secondOf(
+    kind: string,
+    id: string,
+    first: { instrument: Instrument; patch: Patch },
+  ): Promise<{ name: string; instrument: Instrument; patch: Patch }> {
+    const { instrument, patch } = first;
+    switch (kind) {
+      case 'variation': {
+        const base = this.state().present!;
+        const variation = base.variations.find((v) => v.id === id)!;
+        return { name: variation.name, instrument, patch: applyVariation(base, variation) };
+      }
+      case 'revision': {
+        const { name } = instrument.revisions.find((r) => r.id === id)!;
+        return { name, instrument, patch: { ...patch, revision: id } };
+      }
+      case 'unit': {
+        const { unit } = this.units().find((u) => u.id === id)!;
+        return { name: unit.name, instrument: unitFace(instrument, unit), patch };
+      }
+    }
+    const other =
+      kind === 'version'
+        ? await answer<StoredPatch>(
+            this.api.patches[':id'].versions[':number'].$get({
+              param: { id: this.state().stored!.id, number: id },
+            }),
+          )
+        : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
+    const definition =
+      other.patch.instrument === instrument.id
+        ? this.state().definition!
+        : await answer<Instrument>(
+            this.api.instruments[':id'].$get({ param: { id: other.patch.instrument } }),
+          );
+    return {
+      name: kind === 'version' ? `version ${id}` : other.patch.name,
+      instrument: faceOf(definition, other.patch),
+      patch: other.patch,
+    };
   }
 
   protected async chooseFile(event: Event): Promise<void> {
@@ -293,6 +333,11 @@ export class ListenPage {
       // Without the server there is nothing to compare with; recordings can be opened all the same.
       this.choices.set([]);
     }
+  }
+
+  protected otherRevisions(): { id: string; name: string }[] {
+    const now = this.patch()?.revision;
+    return (this.instrument()?.revisions ?? []).filter((r) => r.id !== now);
   }
 
   protected versions(): number[] {

@@ -17,6 +17,8 @@ export const PatchActions = createActionGroup({
     Change: props<{ changes: Partial<Patch>; gesture?: string }>(),
     /** Cables and matrix rows of what is shown, be it the patch or a variation. */
     Panel: props<{ changes: Partial<Pick<Patch, 'cables' | 'matrix'>>; gesture?: string }>(),
+    /** Whole sections changed: copied, or moved in their cabinet. */
+    Reshape: props<{ patch: Patch }>(),
     'Show Variation': props<{ variation: string | null }>(),
     Mend: props<{ mend: Mend }>(),
     Undo: emptyProps(),

@@ -188,6 +188,7 @@ export const patchFeature = createFeature({
       on(PatchActions.panel, (state, { changes, gesture }) =>
         editedShown(state, (shown) => ({ ...shown, ...changes }), gesture),
       ),
+      on(PatchActions.reshape, (state, { patch }) => editedShown(state, () => patch)),
       on(PatchActions.showVariation, (state, { variation }): PatchState => ({
         ...state,
         variation,

@@ -147,6 +147,13 @@ export class Panel {
     this.svg().nativeElement.querySelector<SVGGElement>(`[data-control="${id}"]`)?.focus();
   }
 
+  /** Scrolls to where a control is. */
+  reveal(id: string): void {
+    this.svg()
+      .nativeElement.querySelector(`[data-control="${id}"]`)
+      ?.scrollIntoView({ block: 'center', inline: 'center' });
+  }
+
   protected sectionName(control: Control): string {
     return this.names().get(control.section) ?? '';
   }

@@ -1,0 +1,94 @@
+import { freeModuleId, type Gap } from '../instrument/arrange';
+import { faceOf } from '../instrument/face';
+import type { Placed } from '../instrument/rack';
+import type { Instrument } from '../instrument/schema';
+import { withoutCables } from './cables';
+import type { Patch, Setting } from './schema';
+
+const placedIn = (instrument: Instrument, patch: Patch): Placed[] => [
+  ...(patch.rack ?? instrument.rack?.placed ?? []),
+];
+
+/** A patch with a module of its cabinet put elsewhere: nothing that was recorded of it changes. */
+export const moveModule = (instrument: Instrument, patch: Patch, id: string, to: Gap): Patch => ({
+  ...patch,
+  rack: placedIn(instrument, patch).map((p) => (p.id === id ? { ...p, ...to } : p)),
+});
+
+/** A patch with one more module in its cabinet, nothing recorded of it yet. */
+export function addModule(instrument: Instrument, patch: Patch, type: string, to: Gap): Patch {
+  const placed = placedIn(instrument, patch);
+  return { ...patch, rack: [...placed, { id: freeModuleId(placed, type), type, ...to }] };
+}
+
+/** A patch with a module taken out, and with it what was recorded of it: settings, notes, cables, stops to listen. */
+export function takeModule(instrument: Instrument, patch: Patch, id: string): Patch {
+  const rack = placedIn(instrument, patch).filter((p) => p.id !== id);
+  return forget(instrument, patch, { ...patch, rack });
+}
+
+/**
+ * A patch with a module exchanged for one of another type in the same place. What both have under the same id (controls
+ * and jacks) keeps its settings and cables; the rest goes.
+ */
+export function exchangeModule(
+  instrument: Instrument,
+  patch: Patch,
+  id: string,
+  type: string,
+): Patch {
+  const placed = placedIn(instrument, patch);
+  const next = freeModuleId(placed, type);
+  const rename = (name: string): string =>
+    name.startsWith(`${id}-`) ? `${next}${name.slice(id.length)}` : name;
+  const renamed: Patch = {
+    ...patch,
+    rack: placed.map((p) => (p.id === id ? { ...p, id: next, type } : p)),
+    settings: mapKeys(patch.settings, rename),
+    cables: patch.cables.map((c) => ({
+      ...c,
+      ...(c.from === undefined ? {} : { from: rename(c.from) }),
+      ...(c.to === undefined ? {} : { to: rename(c.to) }),
+    })),
+    variations: patch.variations.map((v) => ({
+      ...v,
+      settings: mapKeys(v.settings, rename),
+    })),
+  };
+  return forget(instrument, renamed, renamed);
+}
+
+const mapKeys = (
+  settings: Record<string, Setting>,
+  rename: (key: string) => string,
+): Record<string, Setting> =>
+  Object.fromEntries(Object.entries(settings).map(([key, value]) => [rename(key), value]));
+
+/** Drops everything that names controls, jacks and sections which the new arrangement does not have. */
+function forget(instrument: Instrument, before: Patch, after: Patch): Patch {
+  const face = faceOf(instrument, after);
+  const controls = new Set(face.controls.map((c) => c.id));
+  const jacks = new Set(face.jacks.map((j) => j.id));
+  const sections = new Set(face.sections.map((s) => s.id));
+  const kept = <T>(entries: Record<string, T>, has: (key: string) => boolean): Record<string, T> =>
+    Object.fromEntries(Object.entries(entries).filter(([key]) => has(key)));
+  const plugged = (c: { from?: string | undefined; to?: string | undefined }): boolean =>
+    [c.from, c.to].every((jack) => jack === undefined || jacks.has(jack));
+  const gone = before.cables.filter((c) => !plugged(c)).map((c) => c.id);
+  const left = withoutCables(after, gone);
+  return {
+    ...left,
+    settings: kept(left.settings, (id) => controls.has(id)),
+    ends: kept(left.ends, (id) => controls.has(id) || !id.includes('-')),
+    notes: kept(left.notes, (key) => {
+      const [kind, id = ''] = key.split(':');
+      return kind === 'control' ? controls.has(id) : sections.has(id);
+    }),
+    checkpoints: left.checkpoints.filter((c) => sections.has(c.after)),
+    variations: left.variations.map((v) => ({
+      ...v,
+      settings: kept(v.settings, (id) => controls.has(id)),
+      plugged: v.plugged.filter(plugged),
+    })),
+  };
+}
