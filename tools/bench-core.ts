@@ -2,6 +2,7 @@ import {
   blankPatch,
   compile,
   diagnose,
+  faceOf,
   initPositions,
   type Instrument,
   instrumentSchema,
@@ -12,6 +13,7 @@ import {
   weigh,
   weighable,
 } from '@hurrel/core';
+import cabinetDocument from '../library/instruments/oxbow-lockgate.json' with { type: 'json' };
 import document from '../library/instruments/oxbow-sluice.json' with { type: 'json' };
 
 const instrument: Instrument = instrumentSchema.parse(document);
@@ -69,4 +71,47 @@ export function weighTime(): number {
   const opened = openWeighCase(instrument, patch, 48);
   for (let i = 0; i < 50; i++) weigh(opened, ids[i % ids.length]!);
   return (performance.now() - since) / 1000;
+}
+
+/** Sixty modules of the cabinet in two long chains, everything heard, modulated and played. */
+function sixty() {
+  const definition = instrumentSchema.parse(cabinetDocument);
+  const kinds = ['bank', 'ladder', 'vca', 'env', 'lfo', 'mixer', 'mult', 'att', 'high', 'slew'];
+  const placed = Array.from({ length: 60 }, (_, i) => ({
+    id: `${kinds[i % 10]}-${Math.floor(i / 10) + 1}`,
+    type: kinds[i % 10]!,
+    row: 0,
+    at: i,
+  }));
+  const face = faceOf(definition, { rack: placed });
+  const cables: { id: string; from: string; to: string }[] = [];
+  const join = (from: string, to: string): void =>
+    void cables.push({ id: `c${cables.length}`, from, to });
+  for (let n = 1; n <= 6; n++) {
+    join('kb-pitch', `bank-${n}-pitch`);
+    join(`bank-${n}-a`, `ladder-${n}-in`);
+    join(`ladder-${n}-out`, `high-${n}-in`);
+    join(`high-${n}-out`, `vca-${n}-in`);
+    join(`env-${n}-out`, `vca-${n}-cv`);
+    join('kb-gate', `env-${n}-gate`);
+    join(`lfo-${n}-out`, `mult-${n}-in`);
+    join(`mult-${n}-o1`, `att-${n}-in1`);
+    join(`att-${n}-out1`, `slew-${n}-in`);
+    join(`slew-${n}-out`, `ladder-${n}-cv`);
+    join(`vca-${n}-out`, `mixer-${n}-in1`);
+    join(`mixer-${n}-out`, n === 6 ? 'line-in' : `mixer-${n + 1}-in2`);
+  }
+  const settings = Object.fromEntries(
+    face.controls
+      .filter((c) => !('positions' in c))
+      .map((c) => [c.id, { kind: 'set', value: 0.6 } as const]),
+  );
+  return { face, patch: { ...blankPatch(definition, 'bench'), rack: placed, settings, cables } };
+}
+
+/** Milliseconds to compile and examine a patch of sixty modules, 95th percentile. */
+export function checkSixty(): number {
+  const { face, patch: large } = sixty();
+  const took = times(80, () => diagnose(face, large)).slice(20);
+  return took.sort((a, b) => a - b)[Math.ceil(took.length * 0.95) - 1]!;
 }

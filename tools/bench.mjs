@@ -7,6 +7,7 @@ import { runInNewContext } from 'node:vm';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { withApp } from './app.mjs';
+import { largePanelKeys, largePanelScroll, libraryTime } from './bench-large.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
 const json = process.argv.includes('--json');
@@ -168,6 +169,10 @@ const figures = [
   ],
   ['weigh-100', 's, 50 controls on one core', '<=', 3, async () => (await coreBench()).weighTime()],
   ['check-time', 'ms', '<=', 20, async () => (await coreBench()).checkTime()],
+  ['check-60', 'ms, p95', '<=', 30, async () => (await coreBench()).checkSixty()],
+  ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
+  ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],
+  ['library-20000', 'ms, p95', '<=', 100, libraryTime],
 ];
 
 try {

@@ -47,6 +47,21 @@ try {
     await shoot(app, 'library', '/library');
     await shoot(app, 'chart', `/patch/${bass}/chart`, { act: focus('cutoff') });
     await shoot(app, 'chart-stage', `/patch/${swell}/chart`, { light: 'stage' });
+    const bell = app.idOf('Fog Signal bell buoy');
+    await shoot(app, 'cabinet', `/patch/${bell}/chart`, {
+      act: (page) => page.locator('[data-jack="senv-1-gate"]').focus(),
+    });
+    await shoot(app, 'path', `/patch/${bell}/path`, {
+      act: (page) => page.locator('.shape').first().click(),
+    });
+    await shoot(app, 'variations', `/patch/${app.idOf('Winch Room kit, kick')}/variations`);
+    await shoot(app, 'unit', '/instruments', {
+      act: async (page) => {
+        await page.getByText('stage left').first().click();
+        await page.locator('.place').nth(1).click();
+        await page.locator('.store').scrollIntoViewIfNeeded();
+      },
+    });
     await shoot(app, 'chart-narrow', `/patch/${horn}/chart`, {
       size: [1024, 900],
       act: focus('osc2-fine'),

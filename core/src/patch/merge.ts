@@ -24,8 +24,8 @@ const KEYED: Partial<Record<keyof Patch, ((entry: never) => string) | null>> = {
 
 const toRecord = (field: unknown, key: ((entry: never) => string) | null): Entries =>
   key === null
-    ? (field as Entries)
-    : Object.fromEntries((field as never[]).map((entry) => [key(entry), entry]));
+    ? ((field ?? {}) as Entries)
+    : Object.fromEntries(((field ?? []) as never[]).map((entry) => [key(entry), entry]));
 
 type Entries = Record<string, unknown>;
 

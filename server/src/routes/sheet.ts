@@ -59,7 +59,12 @@ function varied(patch: Patch, id: string, pointer: string): Patch {
   if (!variation) {
     throw invalid([{ pointer, message: `The patch has no variation "${id}".` }]);
   }
-  return { ...applyVariation(patch, variation), name: `${patch.name}: ${variation.name}` };
+  // Places to listen tell of the patch itself: a variation sounds otherwise.
+  return {
+    ...applyVariation(patch, variation),
+    name: `${patch.name}: ${variation.name}`,
+    checkpoints: [],
+  };
 }
 
 async function panelFrom(services: Services, from: string, base: Patch) {

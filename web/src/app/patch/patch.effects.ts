@@ -39,6 +39,8 @@ const EDITS = [
   PatchActions.note,
   PatchActions.change,
   PatchActions.mend,
+  PatchActions.panel,
+  PatchActions.reshape,
   PatchActions.undo,
   PatchActions.redo,
   PatchActions.resolveConflict,

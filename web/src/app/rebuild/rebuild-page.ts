@@ -69,7 +69,11 @@ export class RebuildPage {
   private readonly shown = this.store.selectSignal(patchFeature.selectVariation);
   /** Variation that is built: one that a link asks for, else the one that is shown. */
   protected readonly goal = computed(() => this.variation() ?? this.shown() ?? '');
-  private readonly wanted = computed(() => shownPatch(this.base(), this.goal()));
+  private readonly wanted = computed(() => {
+    const shown = shownPatch(this.base(), this.goal());
+    // Places to listen tell of the patch itself: a variation sounds otherwise.
+    return shown && this.goal() ? { ...shown, checkpoints: [] } : shown;
+  });
   /** Units of this instrument, and the one before which one stands. */
   protected readonly units = signal<StoredUnit[]>([]);
   private readonly chosenUnit = signal<string | null>(null);
