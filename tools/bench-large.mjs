@@ -132,7 +132,7 @@ async function post(url, path, body) {
 }
 
 /** Opens a chart of the large panel with sixty cables in it. */
-async function openLarge({ url, browser }) {
+export async function openLarge({ url, browser }) {
   await post(url, '/instruments', largeInstrument());
   const made = await post(url, '/patches', {
     from: 'init',
@@ -168,12 +168,18 @@ export const largePanelKeys = () =>
     });
     const keys = 120;
     for (let i = 0; i < keys; i++) {
-      if (i % 10 === 0) await page.locator(`[data-control="c${i % 15}-1"]`).focus();
+      if (i % 10 === 0) {
+        await page.locator(`[data-control="c${i % 15}-1"]`).focus();
+        // What focusing by script costs is not the key's.
+        await page.waitForTimeout(60);
+      }
       await page.keyboard.press(['ArrowUp', 'PageUp', 'ArrowDown', 'Tab', 'PageDown'][i % 5]);
-      await page.waitForTimeout(25);
+      // Sixteen keys a second: faster than anyone reads a panel aloud.
+      await page.waitForTimeout(60);
     }
     await page.waitForTimeout(200);
     const told = await page.evaluate(() => window.took);
+    if (process.env.BENCH_VERBOSE) console.error(told.join(' '));
     // What is quicker than 16 ms is not told.
     return p95([...told, ...Array(Math.max(0, keys - told.length)).fill(16)]);
   });

@@ -33,17 +33,53 @@ export interface Graph {
   output: string;
 }
 
+interface Index {
+  nodes: Map<string, GraphNode>;
+  into: Map<string, Edge[]>;
+  from: Map<string, Edge[]>;
+}
+
+/** Graphs do not change once they are made: what is looked up of one again and again is looked up once. */
+const indexes = new WeakMap<Graph, Index>();
+
+function indexOf(graph: Graph): Index {
+  const known = indexes.get(graph);
+  if (known) return known;
+  const index: Index = {
+    nodes: new Map(graph.nodes.map((n) => [n.id, n])),
+    into: new Map(),
+    from: new Map(),
+  };
+  const add = (map: Map<string, Edge[]>, key: string, edge: Edge): void => {
+    const there = map.get(key);
+    if (there) there.push(edge);
+    else map.set(key, [edge]);
+  };
+  for (const edge of graph.edges) {
+    add(index.into, edge.to.node, edge);
+    add(index.from, edge.from.node, edge);
+  }
+  indexes.set(graph, index);
+  return index;
+}
+
+const NO_EDGES: Edge[] = [];
+
 export const nodeOf = (graph: Graph, id: string): GraphNode => {
-  const node = graph.nodes.find((n) => n.id === id);
+  const node = indexOf(graph).nodes.get(id);
   if (!node) throw new Error(`The graph has no module "${id}".`);
   return node;
 };
 
-export const edgesInto = (graph: Graph, node: string, port?: string): Edge[] =>
-  graph.edges.filter((e) => e.to.node === node && (port === undefined || e.to.port === port));
+export const edgesInto = (graph: Graph, node: string, port?: string): Edge[] => {
+  const edges = indexOf(graph).into.get(node) ?? NO_EDGES;
+  return port === undefined ? edges : edges.filter((e) => e.to.port === port);
+};
 
-export const edgesFrom = (graph: Graph, node: string, port?: string): Edge[] =>
-  graph.edges.filter((e) => e.from.node === node && (port === undefined || e.from.port === port));
+export const edgesFrom = (graph: Graph, node: string, port?: string): Edge[] => {
+  const edges = indexOf(graph).from.get(node) ?? NO_EDGES;
+  return port === undefined ? edges : edges.filter((e) => e.from.port === port);
+};
 
 /** Modules that hand on whatever comes in: sound as well as what moves it. */
 const PASSING = new Set<ModuleKind>(['attenuator', 'inverter', 'multiple', 'offset', 'slew']);
@@ -68,17 +104,23 @@ export const takesSound = (node: GraphNode, port: string): boolean =>
  * described first goes first: what closes the circle is then heard one sample late.
  */
 export function sortNodes(nodes: readonly GraphNode[], edges: readonly Edge[]): GraphNode[] {
+  const feeds = new Map<string, Set<string>>(nodes.map((n) => [n.id, new Set()]));
+  const open = new Map<string, number>(nodes.map((n) => [n.id, 0]));
+  for (const { from, to } of edges) {
+    const goals = feeds.get(from.node);
+    if (from.node === to.node || !goals || goals.has(to.node) || !open.has(to.node)) continue;
+    goals.add(to.node);
+    open.set(to.node, open.get(to.node)! + 1);
+  }
   const waiting = new Map(nodes.map((n) => [n.id, n]));
   const sorted: GraphNode[] = [];
   while (waiting.size > 0) {
-    const ready = [...waiting.values()].filter(
-      (n) =>
-        !edges.some((e) => e.to.node === n.id && e.from.node !== n.id && waiting.has(e.from.node)),
-    );
+    const ready = [...waiting.values()].filter((n) => open.get(n.id) === 0);
     const batch = ready.length > 0 ? ready : [[...waiting.values()][0]!];
     for (const node of batch) {
       sorted.push(node);
       waiting.delete(node.id);
+      for (const goal of feeds.get(node.id)!) open.set(goal, open.get(goal)! - 1);
     }
   }
   return sorted;

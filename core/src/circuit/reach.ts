@@ -1,7 +1,7 @@
 import type { Bounds } from './bounds';
 import { isQuiet } from './bounds';
 import type { Edge, Graph, GraphNode } from './graph';
-import { edgesFrom, nodeOf } from './graph';
+import { edgesFrom, edgesInto, nodeOf } from './graph';
 import { moduleSpec } from './catalogue';
 
 /** Why nothing passes from an input of a module to its outputs. */
@@ -84,8 +84,8 @@ export function reachOf(graph: Graph, bounds: Bounds): Reach {
   while (queue.length > 0) {
     const id = queue.shift()!;
     const node = nodeOf(graph, id);
-    for (const edge of graph.edges) {
-      if (edge.to.node !== id || !portMatters(node, edge.to.port, heard)) continue;
+    for (const edge of edgesInto(graph, id)) {
+      if (!portMatters(node, edge.to.port, heard)) continue;
       const key = `${edge.from.node}.${edge.from.port}>${edge.to.node}.${edge.to.port}`;
       if (seen.has(key) || closedAt(node, edge.to.port, bounds)) continue;
       seen.add(key);

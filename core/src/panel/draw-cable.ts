@@ -48,6 +48,15 @@ export function cableSignal(
 
 /** Whether a module of the circuit hands on whatever comes in. */
 export function passesModule(instrument: Instrument, id: string): boolean {
-  const kind = instrument.circuit.modules.find((m) => m.id === id)?.kind;
-  return kind !== undefined && isModuleKind(kind) && passesOn(kind);
+  let passing = passingModules.get(instrument);
+  if (!passing) {
+    const { modules } = instrument.circuit;
+    passing = new Set(
+      modules.flatMap((m) => (isModuleKind(m.kind) && passesOn(m.kind) ? [m.id] : [])),
+    );
+    passingModules.set(instrument, passing);
+  }
+  return passing.has(id);
 }
+
+const passingModules = new WeakMap<Instrument, Set<string>>();

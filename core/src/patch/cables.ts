@@ -2,8 +2,30 @@ import type { Jack } from '../instrument/jack';
 import type { Instrument } from '../instrument/schema';
 import type { Cable, Patch } from './schema';
 
-export const jackOf = (instrument: Instrument, id: string | undefined): Jack | undefined =>
-  id === undefined ? undefined : instrument.jacks.find((j) => j.id === id);
+const jackIndexes = new WeakMap<Instrument, Map<string, Jack>>();
+
+/** A jack by its id; an instrument's jacks are looked up once. */
+export function jackOf(instrument: Instrument, id: string | undefined): Jack | undefined {
+  if (id === undefined) return undefined;
+  let index = jackIndexes.get(instrument);
+  if (!index) {
+    index = new Map(instrument.jacks.map((j) => [j.id, j]));
+    jackIndexes.set(instrument, index);
+  }
+  return index.get(id);
+}
+
+const modules = new WeakMap<Jack, string>();
+
+/** Module of the circuit that a jack belongs to. */
+export function moduleOfJack(jack: Jack): string {
+  let module = modules.get(jack);
+  if (module === undefined) {
+    module = jack.port.slice(0, jack.port.indexOf('.'));
+    modules.set(jack, module);
+  }
+  return module;
+}
 
 const repeated = new WeakMap<Instrument, Set<string>>();
 
@@ -116,12 +138,12 @@ export function originJack(
   passes: (module: string) => boolean,
   seen: ReadonlySet<string> = new Set(),
 ): Jack {
-  const module = jack.port.split('.')[0]!;
+  const module = moduleOfJack(jack);
   if (jack.direction !== 'out' || seen.has(module) || !passes(module)) return jack;
   for (const cable of cables) {
     const to = jackOf(instrument, cable.to);
     const from = jackOf(instrument, cable.from);
-    if (cable.inactive || !from || to?.port.split('.')[0] !== module) continue;
+    if (cable.inactive || !from || !to || moduleOfJack(to) !== module) continue;
     return originJack(instrument, cables, from, passes, new Set([...seen, module]));
   }
   return jack;

@@ -1,5 +1,12 @@
 import type { Jack } from '../../instrument/jack';
-import { cableText, freeCableId, jackLabel, jackOf, originJack } from '../../patch/cables';
+import {
+  cableText,
+  freeCableId,
+  jackLabel,
+  jackOf,
+  moduleOfJack,
+  originJack,
+} from '../../patch/cables';
 import type { Cable } from '../../patch/schema';
 import { passesModule } from '../../panel/draw-cable';
 import { drives, pitchStandard } from '../standard';
@@ -67,8 +74,6 @@ function standards(c: Case, { cable, from, to, origin }: Cord): Finding[] {
   ];
 }
 
-const moduleOf = (jack: Jack): string => jack.port.split('.')[0]!;
-
 /** The same way through a converter that has both its jacks free. */
 function throughConverter(c: Case, cable: Cable, from: Jack, to: Jack): { mend?: Mend } {
   const used = new Set(c.patch.cables.flatMap((k) => [k.from, k.to]));
@@ -76,7 +81,7 @@ function throughConverter(c: Case, cable: Cable, from: Jack, to: Jack): { mend?:
   for (const input of free) {
     if (input.direction !== 'in' || !alike(input, from)) continue;
     const output = free.find(
-      (j) => j.direction === 'out' && moduleOf(j) === moduleOf(input) && alike(j, to),
+      (j) => j.direction === 'out' && moduleOfJack(j) === moduleOfJack(input) && alike(j, to),
     );
     if (!output) continue;
     const [a, b] = twoIds(c.patch.cables);
@@ -143,7 +148,7 @@ function throughMultiple(c: Case, same: readonly Cord[]): { mend?: Mend } {
   const used = new Set(c.patch.cables.flatMap((k) => [k.from, k.to]));
   const multiples = c.instrument.circuit.modules.filter((m) => m.kind === 'multiple');
   for (const { id } of multiples) {
-    const jacks = c.instrument.jacks.filter((j) => moduleOf(j) === id && !used.has(j.id));
+    const jacks = c.instrument.jacks.filter((j) => moduleOfJack(j) === id && !used.has(j.id));
     const input = jacks.find((j) => j.direction === 'in');
     const outputs = jacks.filter((j) => j.direction === 'out');
     if (!input || outputs.length < same.length || input.signal !== 'modulation') continue;

@@ -105,8 +105,9 @@ function notHeard(c: Case, reach: Reach, node: GraphNode): string {
 /** A plug that took a module's only wire away: why a knob no longer answers. */
 function brokenWire(c: Case, node: GraphNode): string | undefined {
   const plugged = new Set(c.patch.cables.filter((k) => !k.inactive).flatMap((k) => [k.from, k.to]));
+  const own = `${node.id}.`;
   const wire = c.instrument.circuit.wires.find(
-    (w) => w.from.startsWith(`${node.id}.`) && w.normalOf !== undefined && plugged.has(w.normalOf),
+    (w) => w.normalOf !== undefined && plugged.has(w.normalOf) && w.from.startsWith(own),
   );
   return wire && `The plug in ${jackLabel(c.instrument, wire.normalOf)} breaks its wire.`;
 }

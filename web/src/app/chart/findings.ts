@@ -22,6 +22,8 @@ export class Findings {
 
   /** Finding whose reason is being asked for. */
   protected readonly asking = signal<string | null>(null);
+  /** The list may be long: it is made once somebody looks. */
+  protected readonly idleOpen = signal(false);
   protected readonly faults = computed(() =>
     this.findings().filter((f) => f.severity !== 'idle' && f.meant === undefined),
   );

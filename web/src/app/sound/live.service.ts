@@ -50,11 +50,13 @@ export class LiveService implements OnDestroy {
   private waiting: LiveMessage[] = [];
   private readonly sent: Record<LiveSide, Graph | null> = { a: null, b: null };
   private tempo = 120;
-  private whole: Graph | null = null;
+  private followed: { instrument: Instrument; patch: Patch } | null = null;
+  private compiled: Graph | null = null;
 
-  /** Keeps the first sound on what the patch is now. */
+  /** Keeps the first sound on what the patch is now. Compiled only once there is sound, or somebody needs the graph. */
   follow(instrument: Instrument, patch: Patch): void {
-    this.whole = compile(instrument, patch);
+    this.followed = { instrument, patch };
+    this.compiled = null;
     if (patch.tempo !== this.tempo) this.send({ type: 'tempo', side: 'a', tempo: patch.tempo });
     this.tempo = patch.tempo;
     this.refresh();
@@ -172,9 +174,12 @@ export class LiveService implements OnDestroy {
 
   /** The first sound, less what is taken away for the moment. */
   private refresh(): void {
-    if (!this.whole) return;
+    const { followed } = this;
+    // Before the first wish to hear something nothing needs the graph.
+    if (!followed || this.state() === 'off') return;
+    this.compiled ??= compile(followed.instrument, followed.patch);
     const alone = this.alone();
-    const heard = alone ? onlyLayer(this.whole, alone) : this.whole;
+    const heard = alone ? onlyLayer(this.compiled, alone) : this.compiled;
     this.tell('a', without(heard, this.away()), this.tempo);
   }
 
@@ -209,6 +214,7 @@ export class LiveService implements OnDestroy {
 
   private async open(): Promise<void> {
     this.state.set('starting');
+    this.refresh();
     const context = new AudioContext({ latencyHint: 'interactive' });
     this.context = context;
     void context.resume();

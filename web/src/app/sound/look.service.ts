@@ -17,6 +17,7 @@ export class LookService implements OnDestroy {
   private busy = false;
   private waiting: LookRequest | null = null;
   private count = 0;
+  private sent: Instrument | null = null;
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<LookAnswer>) => this.take(data);
@@ -25,7 +26,10 @@ export class LookService implements OnDestroy {
 
   look(instrument: Instrument, patch: Patch, note: number): void {
     this.waiting = { id: ++this.count, instrument, patch, note };
-    if (!this.busy) this.next();
+    if (this.busy) return;
+    this.busy = true;
+    // After the frame that shows the edit itself: the worker must not take the machine away from it.
+    setTimeout(() => this.next());
   }
 
   ngOnDestroy(): void {
@@ -42,6 +46,11 @@ export class LookService implements OnDestroy {
     const request = this.waiting;
     this.waiting = null;
     this.busy = request !== null;
-    if (request) this.worker.postMessage(request);
+    if (!request) return;
+    // The instrument is large and seldom another: the worker keeps the last one.
+    const { instrument, ...rest } = request;
+    const known = instrument === this.sent;
+    this.sent = instrument;
+    this.worker.postMessage(known ? rest : request);
   }
 }

@@ -1,9 +1,12 @@
 /// <reference lib="webworker" />
-import { compile, diagnose, type Picture, takePicture } from '@hurrel/core';
-import type { LookAnswer, LookRequest } from './messages';
+import { compile, diagnose, type Instrument, type Picture, takePicture } from '@hurrel/core';
+import type { LookAnswer, LookMessage } from './messages';
 
-addEventListener('message', ({ data }: MessageEvent<LookRequest>) => {
-  const { id, instrument, patch, note } = data;
+let last: Instrument;
+
+addEventListener('message', ({ data }: MessageEvent<LookMessage>) => {
+  const { id, instrument = last, patch, note } = data;
+  last = instrument;
   const findings = diagnose(instrument, patch);
   // The first picture comes as soon as there is one; a control that is being turned is followed by it.
   const early = (picture: Picture): void =>

@@ -19,6 +19,10 @@ export interface LookRequest {
   note: number;
 }
 
+/** The wish on its way: without the instrument when that is the same as before. */
+export type LookMessage = Omit<LookRequest, 'instrument'> &
+  Partial<Pick<LookRequest, 'instrument'>>;
+
 export interface LookAnswer {
   id: number;
   picture: Picture;

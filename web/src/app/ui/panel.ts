@@ -88,6 +88,13 @@ export class Panel {
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
+  /** Controls by section: what changes in one is painted by itself. */
+  protected readonly groups = computed(() =>
+    this.sections().map((s) => ({
+      section: s.id,
+      controls: this.controls().filter((c) => c.section === s.id),
+    })),
+  );
   private readonly codes = computed(() => controlCodes(this.instrument()));
   protected readonly names = computed(
     () => new Map(this.instrument().sections.map((s) => [s.id, s.name])),
@@ -152,10 +159,6 @@ export class Panel {
     this.svg()
       .nativeElement.querySelector(`[data-control="${id}"]`)
       ?.scrollIntoView({ block: 'center', inline: 'center' });
-  }
-
-  protected sectionName(control: Control): string {
-    return this.names().get(control.section) ?? '';
   }
 
   protected codeOf(control: Control): string {
