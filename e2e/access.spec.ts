@@ -1,18 +1,34 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test } from './app';
+import { type Api, expect, test } from './app';
 
-const PAGES = ['library', 'chart', 'rebuild', 'history', 'details'];
+const ROOMS = ['chart', 'path', 'listen', 'rebuild', 'variations', 'history', 'details'];
+
+/** Every page, by a name: of a patch all rooms, of one with cables those that show them. */
+async function pages(api: Api): Promise<[string, string][]> {
+  const bass = await api.idOf('Winch Room bass');
+  const corded = await api.idOf('Winch Room kit, kick');
+  const { items } = await api.get<{ items: { id: string }[] }>('/units?instrument=marram-estuary');
+  return [
+    ['library', '/library'],
+    ...ROOMS.map((room): [string, string] => [room, `/patch/${bass}/${room}`]),
+    ['chart with jacks', `/patch/${corded}/chart`],
+    ['path', `/patch/${corded}/path`],
+    ['variations', `/patch/${corded}/variations`],
+    ['instruments', '/instruments'],
+    ['unit', `/unit/${items[0]!.id}`],
+  ];
+}
 
 for (const light of ['desk', 'stage']) {
   for (const width of [1280, 1024]) {
     test(`every page passes axe in ${light} light at ${width}`, async ({ page, api }) => {
       await page.setViewportSize({ width, height: 800 });
       await page.addInitScript((l) => localStorage.setItem('hurrel.light', l), light);
-      const id = await api.idOf('Winch Room bass');
-      for (const name of PAGES) {
-        await page.goto(name === 'library' ? '/library' : `/patch/${id}/${name}`);
+      for (const [name, path] of await pages(api)) {
+        await page.goto(path);
         await expect(page.locator('main').first()).toBeVisible();
-        if (name === 'chart') await page.locator('[data-control="cutoff"]').focus();
+        await expect(page.locator('h1').first()).toBeAttached();
+        if (name.startsWith('chart')) await page.locator('[data-control="cutoff"]').focus();
         const { violations } = await new AxeBuilder({ page })
           .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
           .analyze();

@@ -111,7 +111,7 @@ test('the path shows shapes and lets one layer be heard alone', async ({ page, a
 
   await page.locator('[data-node="ladder-1-f"]').press('Enter');
   await page.getByRole('link', { name: /Low-pass cutoff/ }).click();
-  await expect(page).toHaveURL(/chart\?control=ladder-1-cutoff/);
+  await expect(page).toHaveURL(/chart\?begin=ladder-1-cutoff/);
   await expect(control(page, 'ladder-1-cutoff')).toBeFocused();
 });
 

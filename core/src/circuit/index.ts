@@ -10,4 +10,4 @@ export * from './caution';
 export * from './turns';
 export * from './matrix';
 export * from './standard';
-export * from './path';
+export * from './signal-path';

@@ -17,7 +17,7 @@ describe('the ready-made instrument', () => {
     expect(again).toEqual(sluice);
   });
 
-  it('has about 45 controls of every kind that a fixed panel has, and two filter boards', () => {
+  it('has about 45 controls of every kind that a fixed panel has, and three filter boards', () => {
     expect(sluice.controls.length).toBeGreaterThanOrEqual(45);
     const kinds = new Set(sluice.controls.map((c) => c.kind));
     for (const kind of ['knob', 'slider', 'rotary', 'toggle', 'button', 'wheel', 'pedal']) {
@@ -27,7 +27,11 @@ describe('the ready-made instrument', () => {
     const bare = sluice.controls.filter((c) => c.kind === 'knob' && !('scale' in c && c.scale));
     expect(scaled.length).toBeGreaterThan(0);
     expect(bare.length).toBeGreaterThan(0);
-    expect(sluice.revisions.map((r) => r.modules[0]!.kind)).toEqual(['low-pass-12', 'low-pass-24']);
+    expect(sluice.revisions.map((r) => r.modules[0]!.kind)).toEqual([
+      'low-pass-12',
+      'low-pass-24',
+      'diode',
+    ]);
   });
 });
 

@@ -2,7 +2,7 @@ import { formatPhysical } from '../../reading/unit';
 import { attackReached, longestGate } from '../bounds';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesInto, nodeOf } from '../graph';
-import { isFilter } from '../path';
+import { isFilter } from '../signal-path';
 import type { Reach } from '../reach';
 import { paramLabel, type Case, type Finding } from './finding';
 import { mendTo, valueFor } from './mend';

@@ -2,7 +2,7 @@ import { formatPhysical } from '../../reading/unit';
 import { midiToNote } from '../../theory/note';
 import type { GraphNode } from '../graph';
 import { nodeOf, edgesInto } from '../graph';
-import { isFilter } from '../path';
+import { isFilter } from '../signal-path';
 import type { Reach } from '../reach';
 import type { Case, Finding } from './finding';
 

@@ -2,7 +2,7 @@ import { isSwitched } from '../../instrument/schema';
 import { snap } from '../../reading/resolution';
 import { taperPosition, taperValue } from '../../reading/taper';
 import { nodeOf } from '../graph';
-import { foldPath, type PathEdge } from '../path';
+import { foldPath, type PathEdge } from '../signal-path';
 import type { Reach } from '../reach';
 import type { Case, Finding, Mend } from './finding';
 import { mendTo } from './mend';

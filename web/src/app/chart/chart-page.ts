@@ -59,7 +59,7 @@ import { Strip } from './strip';
 })
 export class ChartPage {
   /** Control to begin at, where a link leads to one. */
-  readonly begin = input<string>(undefined, { alias: 'control' });
+  readonly begin = input<string>();
 
   private readonly store = inject(Store);
   private readonly modal = inject(NgbModal);
