@@ -5,7 +5,8 @@ import type { Checkpoint, Patch, Setting } from '../patch/schema';
 import { formatSetting, formatValue, soundingValue } from '../reading/format';
 import { sameReading } from '../reading/resolution';
 import { withRow } from '../patch/matrix';
-import type { CableMove } from './cables';
+import { cableText } from '../patch/cables';
+import { cableChange, type CableMove } from './cables';
 import { inWorkingOrder, sectionsInOrder } from './order';
 import { cableSteps, rackSteps, rowSteps } from './patching';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
@@ -89,6 +90,8 @@ export interface RebuildPlan {
   seconds: number;
   /** Controls that the patch does not record: they stay where they are. */
   unknown: string[];
+  /** Cables that are left as they are, in the panel's words. */
+  left: string[];
 }
 
 /** The panel at the instrument's start. */
@@ -149,7 +152,8 @@ export function planRebuild(
   }
   for (const step of rowSteps(instrument, before, patch, times)) work(step, 'matrix');
   const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
-  return { steps, seconds, unknown };
+  const left = cableChange(before.cables, patch.cables).left.map((c) => cableText(instrument, c));
+  return { steps, seconds, unknown, left };
 }
 
 /** A visit to a section. */

@@ -1,4 +1,6 @@
 import { noteLength } from '../../theory/time';
+import { soundingValue } from '../../reading/format';
+import { sameReading } from '../../reading/resolution';
 import { formatPhysical } from '../../reading/unit';
 import { isSwitched } from '../../instrument/schema';
 import type { GraphNode } from '../graph';
@@ -80,6 +82,11 @@ function freeDelay(c: Case, delay: GraphNode, timed: readonly GraphNode[]): Find
   if (Math.abs(near / time - 1) < 0.02) return [];
   const control = delay.controls['time-left'];
   const value = valueFor(c.instrument, control, delay.id, 'time-left', near);
+  const found = c.instrument.controls.find((k) => k.id === control);
+  // As near as the panel can be read it is in time already.
+  const now = found && soundingValue(found, c.patch.settings[found.id]);
+  if (found && value !== undefined && now !== undefined && sameReading(found, value, now))
+    return [];
   const mend =
     control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
   return [

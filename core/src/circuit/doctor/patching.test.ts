@@ -180,6 +180,53 @@ describe('hints', () => {
   });
 });
 
+describe('time', () => {
+  const tied = { 'lfo-1-shape': 'square', 'clock-1-beats': 'b8' };
+
+  it('tells a delay that runs free beside a clock, with the nearest note length', () => {
+    // At 120 bpm an eighth is 250 ms.
+    const cables = 'j-lfo>j-env-gate';
+    const patch = patchOn(curlew, { 'delay-mix': 0.5, 'delay-time': 0.6 }, cables);
+    expect(ids(curlew, patch).join()).not.toContain('free-delay');
+    const graph = { ...curlew, circuit: withTempo(curlew) };
+    const finding = find(graph, { ...patch, cables: [] }, 'free-delay:delay');
+    expect(finding.why).toMatch(/LFO is tied to 120 bpm/);
+    const after = applyMend({ ...patch, cables: [] }, finding.mend!);
+    expect(ids(graph, after)).not.toContain('free-delay:delay');
+  });
+
+  it('tells an LFO that opens a gate with its phase running free', () => {
+    const patch = patchOn(cabinet, { ...open, ...tied }, `${VOICE} lfo-1-out>env-1-gate`);
+    const finding = find(cabinet, patch, 'free-gate:lfo-1-l');
+    expect(finding.why).toContain('Patch a gate into its reset');
+  });
+});
+
+/** The Curlew with its LFO tied to the tempo, and moving the filter. */
+function withTempo(instrument: Instrument): Instrument['circuit'] {
+  const { modules, wires } = instrument.circuit;
+  return {
+    modules: modules.map((m) =>
+      m.id === 'lfo'
+        ? { ...m, params: { ...m.params, clock: 'tempo' } }
+        : m.id === 'flfo'
+          ? { ...m, params: { gain: 0.3 } }
+          : m,
+    ),
+    wires: [...wires, { from: 'lfo.out', to: 'filter.cutoff' }],
+  };
+}
+
+describe('levels', () => {
+  it('that are more than an input takes are told with how far to turn down', () => {
+    const jacks = curlew.jacks.map((j) => (j.id === 'j-ext' ? { ...j, level: 5 } : j));
+    const soft = { ...curlew, jacks };
+    const patch = patchOn(soft, {}, 'j-filter>j-ext');
+    expect(find(soft, patch, 'hot:c1').why).toMatch(/up to 8 V, and 5 V .* down to 63 %/);
+    expect(ids(curlew, patch).join()).not.toContain('hot:');
+  });
+});
+
 describe('what was left on', () => {
   it('is a matrix row whose goal is not heard', () => {
     const matrix = [{ row: 0, source: 'lfo', destination: 'pitch2', depth: 0.5 }];
