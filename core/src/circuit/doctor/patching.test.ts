@@ -186,7 +186,7 @@ describe('time', () => {
   it('tells a delay that runs free beside a clock, with the nearest note length', () => {
     // At 120 bpm an eighth is 250 ms.
     const cables = 'j-lfo>j-env-gate';
-    const patch = patchOn(curlew, { 'delay-mix': 0.5, 'delay-time': 0.63 }, cables);
+    const patch = patchOn(curlew, { 'delay-mix': 0.5, 'delay-time': 0.62 }, cables);
     expect(ids(curlew, patch).join()).not.toContain('free-delay');
     const graph = { ...curlew, circuit: withTempo(curlew) };
     const finding = find(graph, { ...patch, cables: [] }, 'free-delay:delay');
