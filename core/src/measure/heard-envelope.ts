@@ -10,6 +10,8 @@ export interface HeardEnvelope {
   sustain: number;
   /** From letting go until it is 40 dB down; to the end of the sound when it never is. */
   release: number;
+  /** It was never 40 dB down: the release is longer than that. */
+  outlasts: boolean;
 }
 
 const WINDOW = 0.004;
@@ -32,7 +34,9 @@ export function heardEnvelope(
     level: 10 ** (p.value / 20),
   }));
   const held = path.filter((p) => p.time <= released - window / 2);
-  if (held.length === 0) return { attack: 0, decay: 0, sustain: -120, release: 0 };
+  if (held.length === 0) {
+    return { attack: 0, decay: 0, sustain: -120, release: 0, outlasts: false };
+  }
   const top = held.reduce((a, b) => (b.level > a.level * 1.0005 ? b : a));
   const first = (share: number): number =>
     held.find((p) => p.level >= share * top.level)?.time ?? top.time;
@@ -45,5 +49,6 @@ export function heardEnvelope(
     decay: stays > 0.97 * top.level || !down ? 0 : down.time - top.time,
     sustain: 20 * Math.log10(Math.max(1e-6, stays / top.level)),
     release: (gone?.time ?? path.at(-1)!.time) - released,
+    outlasts: gone === undefined && stays > 1e-6,
   };
 }

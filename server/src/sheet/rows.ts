@@ -72,8 +72,11 @@ function groupOf(step: Exclude<Step, Listening>): string {
   return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
 }
 
-const sayLong = (step: Cabling | Racking): string =>
-  'note' in step && step.note ? `${step.text} (${step.note})` : step.text;
+const sayLong = (step: Cabling | Racking): string => {
+  // The fonts of the sheet have no arrow.
+  const text = step.text.replaceAll('→', 'to');
+  return 'note' in step && step.note ? `${text} (${step.note})` : text;
+};
 
 const matrixRow = (step: RowSetting): Row => ({
   ...long,

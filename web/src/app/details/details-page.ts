@@ -21,9 +21,12 @@ import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
 
+import { LineEntry } from './line-entry';
+
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
   selector: 'hur-details-page',
+  imports: [LineEntry],
   templateUrl: './details-page.html',
   styleUrl: './details-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

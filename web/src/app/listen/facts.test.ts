@@ -6,7 +6,7 @@ const facts: SoundFacts = {
   pitch: { hz: 441, confidence: 0.987 },
   overNoise: 41.6,
   centroid: 1234,
-  envelope: { attack: 0.001, decay: 0, sustain: -0.4, release: 1.234 },
+  envelope: { attack: 0.001, decay: 0, sustain: -0.4, release: 1.234, outlasts: false },
   peak: -6.02,
   loudness: -20.04,
   vibrato: { rate: 5.5, depth: 12.4 },
@@ -33,4 +33,9 @@ it('says so when there is no pitch', () => {
   const found = told({ ...facts, pitch: undefined, overNoise: undefined });
   expect(found.Pitch).toBe('no clear pitch');
   expect(found).not.toHaveProperty('Over noise');
+});
+
+it('does not take the end of the recording for the end of the release', () => {
+  const endless = { ...facts, envelope: { ...facts.envelope, release: 1.5, outlasts: true } };
+  expect(told(endless)).toMatchObject({ Release: 'over 1.50 s' });
 });

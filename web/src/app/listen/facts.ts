@@ -25,7 +25,10 @@ export function tellFacts(facts: SoundFacts): { name: string; text: string }[] {
       name: 'Sustain',
       text: envelope.sustain < -60 ? 'none' : `${envelope.sustain.toFixed(1)} dB`,
     },
-    { name: 'Release', text: time(envelope.release) },
+    {
+      name: 'Release',
+      text: `${envelope.outlasts ? 'over ' : ''}${time(envelope.release)}`,
+    },
     { name: 'Vibrato', text: swing(facts.vibrato, (d) => `${d.toFixed(0)} cents`) },
     { name: 'Tremolo', text: swing(facts.tremolo, (d) => `${d.toFixed(1)} dB`) },
     { name: 'Filter moves', text: swing(facts.sweep, (d) => `${d.toFixed(2)} oct`) },

@@ -67,7 +67,12 @@ export class ListenPage {
   protected readonly choices = signal<PatchSummary[]>([]);
   protected readonly clock = signal({ tempo: 120, jitter: 2 });
   protected readonly facts = signal<{ name: string; text: string }[]>([]);
-  protected readonly otherFacts = signal<string[]>([]);
+  /** What was measured of the other sound, by name; whichever of the two comes first waits for the other. */
+  private readonly otherTold = signal<ReadonlyMap<string, string> | null>(null);
+  protected readonly otherFacts = computed(() => {
+    const told = this.otherTold();
+    return told ? this.facts().map((f) => told.get(f.name) ?? 'none') : [];
+  });
   protected readonly measuring = signal(false);
   protected readonly fault = signal('');
   private asked = 0;
@@ -315,12 +320,11 @@ export class ListenPage {
 
   private async measureOther(): Promise<void> {
     const other = this.compare.other();
-    this.otherFacts.set([]);
+    this.otherTold.set(null);
     if (!other) return;
     const subject = other.recording ?? { ...other.patch!, note: this.note() };
     const { facts } = await this.measurer.measure({ subject });
-    const told = new Map(tellFacts(facts).map((f) => [f.name, f.text]));
-    this.otherFacts.set(this.facts().map((f) => told.get(f.name) ?? 'none'));
+    this.otherTold.set(new Map(tellFacts(facts).map((f) => [f.name, f.text])));
   }
 
   private async readChoices(): Promise<void> {
