@@ -2,9 +2,15 @@ import { Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Finding, Instrument, Patch, Picture } from '@hurrel/core';
 import type { LookAnswer, LookRequest } from './messages';
 
+/** From how many milliseconds on a picture is so much work that it waits until the hand rests. */
+const HEAVY = 150;
+/** Milliseconds without another wish after which the hand counts as resting. */
+const REST = 300;
+
 /**
  * Pictures and findings of the patch that is open, made in a worker. While one is being made only the newest wish waits:
- * a control that is being turned is followed as fast as the machine can, and never falls behind.
+ * a control that is being turned is followed as fast as the machine can, and never falls behind. Patches that take long
+ * to compute are followed whenever the hand rests, so that keys and frames are not kept waiting.
  */
 @Injectable()
 export class LookService implements OnDestroy {
@@ -18,6 +24,10 @@ export class LookService implements OnDestroy {
   private waiting: LookRequest | null = null;
   private count = 0;
   private sent: Instrument | null = null;
+  private began = 0;
+  /** Milliseconds that the last picture took. */
+  private took = 0;
+  private resting: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     this.worker.onmessage = ({ data }: MessageEvent<LookAnswer>) => this.take(data);
@@ -26,20 +36,34 @@ export class LookService implements OnDestroy {
 
   look(instrument: Instrument, patch: Patch, note: number): void {
     this.waiting = { id: ++this.count, instrument, patch, note };
-    if (this.busy) return;
-    this.busy = true;
-    // After the frame that shows the edit itself: the worker must not take the machine away from it.
-    setTimeout(() => this.next());
+    if (!this.busy || this.resting !== undefined) this.soon();
   }
 
   ngOnDestroy(): void {
+    clearTimeout(this.resting);
     this.worker.terminate();
   }
 
   private take(answer: LookAnswer): void {
     this.picture.set(answer.picture);
     this.findings.set(answer.findings);
-    if (answer.done) this.next();
+    if (!answer.done) return;
+    this.took = performance.now() - this.began;
+    if (this.waiting) this.soon();
+    else this.busy = false;
+  }
+
+  /** After the frame that shows the edit itself: the worker must not take the machine away from it. */
+  private soon(): void {
+    this.busy = true;
+    clearTimeout(this.resting);
+    this.resting = setTimeout(
+      () => {
+        this.resting = undefined;
+        this.next();
+      },
+      this.took > HEAVY ? REST : 0,
+    );
   }
 
   private next(): void {
@@ -51,6 +75,7 @@ export class LookService implements OnDestroy {
     const { instrument, ...rest } = request;
     const known = instrument === this.sent;
     this.sent = instrument;
+    this.began = performance.now();
     this.worker.postMessage(known ? rest : request);
   }
 }

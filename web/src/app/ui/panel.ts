@@ -85,7 +85,12 @@ export class Panel {
   readonly choseSection = output<string>();
   readonly moved = output<ControlMove>();
 
+  private readonly panel = viewChild.required<ElementRef<HTMLElement>>('panel');
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
+  protected readonly box = computed(() => {
+    const { width, height } = this.instrument().panel;
+    return `0 0 ${width} ${height}`;
+  });
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   /** Controls by section: what changes in one is painted by itself. */
@@ -151,12 +156,12 @@ export class Panel {
 
   /** Moves the keyboard's focus to a control. */
   focus(id: string): void {
-    this.svg().nativeElement.querySelector<SVGGElement>(`[data-control="${id}"]`)?.focus();
+    this.panel().nativeElement.querySelector<SVGGElement>(`[data-control="${id}"]`)?.focus();
   }
 
   /** Scrolls to where a control is. */
   reveal(id: string): void {
-    this.svg()
+    this.panel()
       .nativeElement.querySelector(`[data-control="${id}"]`)
       ?.scrollIntoView({ block: 'center', inline: 'center' });
   }
@@ -236,7 +241,7 @@ export class Panel {
 
   /** Moves the keyboard's focus to a jack. */
   focusJack(id: string): void {
-    this.svg().nativeElement.querySelector<SVGGElement>(`[data-jack="${id}"]`)?.focus();
+    this.panel().nativeElement.querySelector<SVGGElement>(`[data-jack="${id}"]`)?.focus();
   }
 
   protected setting(control: Control): Setting | undefined {
