@@ -3,6 +3,7 @@ export * from './matrix';
 export * from './memory';
 export * from './rack';
 export * from './schema';
+export * from './sequencer';
 export * from './check';
 export * from './face';
 export * from './arrange';

@@ -4,6 +4,7 @@ import { jackSchema } from './jack';
 import { matrixSchema } from './matrix';
 import { memorySchema } from './memory';
 import { rackSchemaOf } from './rack';
+import { sequencerSchema } from './sequencer';
 
 /** Version of the instrument file format that this code reads and writes. */
 export const INSTRUMENT_FORMAT_VERSION = 1;
@@ -164,13 +165,6 @@ export const revisionSchema = z.object({
   modules: z.array(moduleSchema).max(64),
 });
 export type Revision = z.infer<typeof revisionSchema>;
-
-const sequencerSchema = z.object({
-  id,
-  name: words,
-  kind: z.enum(['two-pass', 'rows', 'multi-track', 'arpeggio']),
-  steps: z.number().int().min(1).max(256),
-});
 
 export const rackSchema = rackSchemaOf({
   control: controlSchema,

@@ -45,6 +45,7 @@ export const blankPatch = (instrument: Instrument, name: string): Patch => ({
   variations: [],
   ends: {},
   meant: {},
+  patterns: [],
   phrase: [
     { beat: 0, length: 0.9, note: 48, velocity: 100 },
     { beat: 1, length: 0.9, note: 55, velocity: 100 },

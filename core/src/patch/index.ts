@@ -1,3 +1,4 @@
+export * from './value';
 export * from './schema';
 export * from './check';
 export * from './setting';

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { placedSchema } from '../instrument/rack';
+import { patternsSchema } from '../sequence/pattern';
+import { valueSchema } from './value';
 
 /** Version of the patch file format that this code reads and writes. */
 export const PATCH_FORMAT_VERSION = 1;
@@ -8,8 +10,6 @@ const id = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
 const travel = z.number().min(0).max(1);
-/** Share of travel 0..1, or the id of a position. */
-export const valueSchema = z.union([travel, id]);
 
 /**
  * What was recorded of one control. The absence of a setting means: not recorded yet.
@@ -133,6 +133,8 @@ export const patchSchema = z.strictObject({
   /** Findings that are meant so, by their id, with the reason. */
   meant: z.record(z.string().min(1).max(200), z.string().max(500)).default({}),
   phrase: z.array(phraseNoteSchema).max(512).default([]),
+  /** What its sequencers hold. */
+  patterns: patternsSchema.default([]),
   checkpoints: z.array(checkpointSchema).max(64).default([]),
 });
 export type Patch = z.infer<typeof patchSchema>;

@@ -3,7 +3,7 @@ import type { LineStep } from './line';
 
 /** A button of a box that takes lines in two passes. */
 export type Press =
-  | { button: 'pitch' | 'time' | 'marks' | 'next' | 'accent' | 'slide' | 'up' | 'down' }
+  | { button: 'pitch' | 'time' | 'marks' | 'next' | 'accent' | 'slide' | 'up' | 'down' | 'end' }
   | { button: 'key'; key: number }
   | { button: 'step'; kind: LineStep['kind'] };
 
@@ -14,7 +14,8 @@ export const MOST_SHIFT = 2;
 
 /**
  * A box that is entered in two passes, as it understands presses: first the pitches of the sounding notes, then the time
- * step by step, then accents and slides place by place.
+ * step by step, then accents and slides place by place. In each pass NEXT leaves what is there and goes on; ACCENT and
+ * SLIDE change over; END makes the line end before the step it stands at.
  */
 export class TwoPassBox {
   private mode: 'pitch' | 'time' | 'marks' = 'pitch';
@@ -41,17 +42,22 @@ export class TwoPassBox {
         this.shift = Math.max(-MOST_SHIFT, this.shift - 1);
         return;
       case 'key':
-        if (this.mode === 'pitch') this.pitches.push(BASE_KEY + 12 * this.shift + press.key);
+        if (this.mode === 'pitch') {
+          this.pitches[this.cursor++] = BASE_KEY + 12 * this.shift + press.key;
+        }
         return;
       case 'step':
-        if (this.mode === 'time') this.kinds.push(press.kind);
+        if (this.mode === 'time') this.kinds[this.cursor++] = press.kind;
         return;
       case 'next':
         this.cursor++;
         return;
+      case 'end':
+        if (this.mode === 'time') this.kinds.length = Math.min(this.kinds.length, this.cursor);
+        return;
       default:
         if (this.mode === 'marks') {
-          (press.button === 'accent' ? this.accents : this.slides).add(this.cursor);
+          toggle(press.button === 'accent' ? this.accents : this.slides, this.cursor);
         }
     }
   }
@@ -71,6 +77,10 @@ export class TwoPassBox {
   }
 }
 
+function toggle(set: Set<number>, at: number): void {
+  if (!set.delete(at)) set.add(at);
+}
+
 /** One pass of an entry: what it is, and its presses in order. */
 export interface Pass {
   name: 'pitches' | 'time' | 'accents and slides';
@@ -78,17 +88,6 @@ export interface Pass {
   told: string[];
   presses: Press[];
 }
-
-export interface EntryScript {
-  passes: Pass[];
-  /** Presses in all. */
-  presses: number;
-  /** Estimate in seconds: a step of the sequencer takes 1.5 s, a press on the way 0.3 s. */
-  seconds: number;
-}
-
-const STEP_SECONDS = 1.5;
-const PRESS_SECONDS = 0.3;
 
 /** Why a line cannot be entered, in words; undefined when it can. */
 export function cannotEnter(steps: readonly LineStep[], most: number): string | undefined {
@@ -101,49 +100,84 @@ export function cannotEnter(steps: readonly LineStep[], most: number): string | 
     : undefined;
 }
 
-/** The presses that enter a line: the pitches of the sounding notes only, then the time, then accents and slides. */
-export function entryScript(steps: readonly LineStep[]): EntryScript {
-  const passes = [pitchPass(steps), timePass(steps), markPass(steps)].filter(
-    (p) => p.presses.length > 1,
-  );
-  const presses = passes.reduce((sum, p) => sum + p.presses.length, 0);
-  const worked = passes.reduce((sum, p) => sum + p.told.length, 0);
-  const seconds = worked * STEP_SECONDS + (presses - worked) * PRESS_SECONDS;
-  return { passes, presses, seconds: Math.round(seconds * 10) / 10 };
-}
+const EMPTY: readonly LineStep[] = [];
 
-function pitchPass(steps: readonly LineStep[]): Pass {
+/**
+ * The presses that enter a line: the pitches of the sounding notes only, then the time, then accents and slides. Over a
+ * line that is there already, what stays is passed over.
+ */
+export const linePasses = (
+  steps: readonly LineStep[],
+  before: readonly LineStep[] = EMPTY,
+): Pass[] =>
+  [pitchPass(steps, before), timePass(steps, before), markPass(steps, before)].filter(
+    (p) => p.told.length > 0,
+  );
+
+const pitchesOf = (steps: readonly LineStep[]): number[] =>
+  steps.flatMap((s) => (s.kind === 'note' ? [s.note] : []));
+
+function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
   const presses: Press[] = [{ button: 'pitch' }];
   const told: string[] = [];
+  const [pitches, old] = [pitchesOf(steps), pitchesOf(before)];
+  const last = pitches.findLastIndex((p, i) => p !== old[i]);
   let shift = 0;
-  for (const step of steps) {
-    if (step.kind !== 'note') continue;
-    const wanted = Math.floor((step.note - BASE_KEY) / 12);
+  for (const [i, pitch] of pitches.slice(0, last + 1).entries()) {
+    if (pitch === old[i]) {
+      presses.push({ button: 'next' });
+      continue;
+    }
+    const wanted = Math.floor((pitch - BASE_KEY) / 12);
     for (; shift < wanted; shift++) presses.push({ button: 'up' });
     for (; shift > wanted; shift--) presses.push({ button: 'down' });
-    presses.push({ button: 'key', key: step.note - BASE_KEY - 12 * wanted });
-    told.push(midiToNote(step.note));
+    presses.push({ button: 'key', key: pitch - BASE_KEY - 12 * wanted });
+    told.push(old.length === 0 ? midiToNote(pitch) : `${i + 1} ${midiToNote(pitch)}`);
   }
   return { name: 'pitches', told, presses };
 }
 
-const timePass = (steps: readonly LineStep[]): Pass => ({
-  name: 'time',
-  told: steps.map((s) => s.kind),
-  presses: [{ button: 'time' }, ...steps.map((s): Press => ({ button: 'step', kind: s.kind }))],
-});
+function timePass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
+  const presses: Press[] = [{ button: 'time' }];
+  const told: string[] = [];
+  const last = steps.findLastIndex((s, i) => s.kind !== before[i]?.kind);
+  let cursor = 0;
+  for (; cursor <= last; cursor++) {
+    const { kind } = steps[cursor]!;
+    if (kind === before[cursor]?.kind) {
+      presses.push({ button: 'next' });
+      continue;
+    }
+    presses.push({ button: 'step', kind });
+    told.push(before.length === 0 ? kind : `${cursor + 1} ${kind}`);
+  }
+  if (steps.length < before.length) {
+    for (; cursor < steps.length; cursor++) presses.push({ button: 'next' });
+    presses.push({ button: 'end' });
+    told.push(`end after ${steps.length}`);
+  }
+  return { name: 'time', told, presses };
+}
 
-function markPass(steps: readonly LineStep[]): Pass {
+const markedAt = (steps: readonly LineStep[], i: number, mark: 'accent' | 'slide'): boolean => {
+  const step = steps[i];
+  return step?.kind === 'note' && step[mark];
+};
+
+function markPass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
   const presses: Press[] = [{ button: 'marks' }];
   const told: string[] = [];
   let cursor = 0;
-  steps.forEach((step, i) => {
-    if (step.kind !== 'note' || (!step.accent && !step.slide)) return;
+  const most = Math.max(steps.length, before.length);
+  for (let i = 0; i < most; i++) {
+    const changed = (['accent', 'slide'] as const).filter(
+      (mark) => markedAt(steps, i, mark) !== markedAt(before, i, mark),
+    );
+    if (changed.length === 0) continue;
     for (; cursor < i; cursor++) presses.push({ button: 'next' });
-    if (step.accent) presses.push({ button: 'accent' });
-    if (step.slide) presses.push({ button: 'slide' });
-    const marks = [step.accent && 'accent', step.slide && 'slide'].filter(Boolean);
-    told.push(`${i + 1} ${marks.join(' and ')}`);
-  });
+    for (const mark of changed) presses.push({ button: mark });
+    const words = changed.map((mark) => (markedAt(steps, i, mark) ? mark : `no ${mark}`));
+    told.push(`${i + 1} ${words.join(' and ')}`);
+  }
   return { name: 'accents and slides', told, presses };
 }

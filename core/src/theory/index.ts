@@ -1,4 +1,6 @@
 export * from './chord';
+export * from './chord-name';
+export * from './voltage-row';
 export * from './pitch';
 export * from './note';
 export * from './time';

@@ -1,0 +1,59 @@
+import { midiToNote } from '../theory/note';
+import type { Pattern } from './pattern';
+import { stepOf } from './pattern';
+
+const COLUMNS = [
+  'track',
+  'step',
+  'notes',
+  'tie',
+  'velocity',
+  'length',
+  'accent',
+  'slide',
+  'condition',
+  'micro',
+  'locks',
+  'volts',
+] as const;
+
+const cell = (value: unknown): string => {
+  const text = value === undefined ? '' : String(value);
+  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+};
+
+/** The steps of a pattern as a table, one line a step that holds something; RFC 4180. */
+export function patternCsv(pattern: Pattern): string {
+  const lines: string[] = [COLUMNS.join(',')];
+  for (const track of pattern.tracks) {
+    for (let i = 0; i < track.length; i++) {
+      const step = stepOf(track, i);
+      const volts = Object.entries(track.rows).flatMap(([row, values]) =>
+        values[i] === undefined ? [] : [`${row}=${values[i]}`],
+      );
+      if (Object.keys(step).length === 0 && volts.length === 0) continue;
+      const locks = Object.entries(step.locks ?? {}).map(
+        ([control, value]) => `${control}=${value}`,
+      );
+      lines.push(
+        [
+          track.name,
+          i + 1,
+          step.notes?.map(midiToNote).join(' '),
+          step.tie ? 1 : undefined,
+          step.velocity,
+          step.length,
+          step.accent ? 1 : undefined,
+          step.slide ? 1 : undefined,
+          step.condition,
+          step.micro,
+          locks.join(' '),
+          volts.join(' '),
+        ]
+          .map(cell)
+          .join(','),
+      );
+    }
+  }
+  return `${lines.join('\r\n')}\r\n`;
+}

@@ -1,0 +1,134 @@
+import { z } from 'zod';
+import { valueSchema } from '../patch/value';
+import { arpeggioSchema } from './arpeggio';
+import { conditionSchema } from './condition';
+import { directions } from './direction';
+import { rateNames } from './rate';
+
+const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
+const midi = z.number().int().min(0).max(127);
+
+/** Steps a track may have, and tracks a pattern may have. */
+export const MOST_STEPS = 64;
+export const MOST_TRACKS = 16;
+
+/** One step. Nothing in it is a rest. */
+export const stepSchema = z.strictObject({
+  /** MIDI numbers that are struck. */
+  notes: z.array(midi).min(1).max(8).optional(),
+  /** The note before is held on through this step. */
+  tie: z.literal(true).optional(),
+  /** Steps that it sounds, when that is not three quarters of the last step it is held through. */
+  length: z.number().min(0.05).max(64).optional(),
+  velocity: z.number().int().min(1).max(127).optional(),
+  accent: z.literal(true).optional(),
+  /** Runs on into the next note. */
+  slide: z.literal(true).optional(),
+  /** Controls that stand elsewhere for this step. */
+  locks: z.record(id, valueSchema).optional(),
+  condition: conditionSchema.optional(),
+  /** Shares of a step that it comes late, or early when below 0. */
+  micro: z.number().min(-0.5).max(0.5).optional(),
+});
+export type PatternStep = z.infer<typeof stepSchema>;
+
+export const trackSchema = z.strictObject({
+  id,
+  name: z.string().trim().min(1).max(40),
+  /** Track of the box that it is on; absent for the only one, or for what is played from outside. */
+  on: id.optional(),
+  /** Steps that are played, wherever the steps written down end. */
+  length: z.number().int().min(1).max(MOST_STEPS).default(16),
+  rate: z.enum(rateNames).default('1/16'),
+  direction: z.enum(directions).default('forward'),
+  /** Per cent of a pair of steps that the first one takes. */
+  swing: z.number().min(50).max(75).default(50),
+  /** Step that counts as the first, from 0. */
+  offset: z.number().int().min(0).max(63).default(0),
+  muted: z.boolean().default(false),
+  steps: z.array(stepSchema).max(MOST_STEPS).default([]),
+  /** Volts of the rows, step by step, by the row's id. */
+  rows: z.record(id, z.array(z.number().min(-10).max(10)).max(MOST_STEPS)).default({}),
+  /** Keys that are held and run through, instead of steps. */
+  arpeggio: arpeggioSchema.optional(),
+});
+export type Track = z.infer<typeof trackSchema>;
+
+export const patternSchema = z.strictObject({
+  id,
+  name: z.string().trim().min(1).max(80),
+  /** Sequencer of the instrument that it is for; absent when it is played from outside. */
+  sequencer: id.optional(),
+  /** Numbered place of the box's memory, in its own words. */
+  place: z.string().trim().max(12).optional(),
+  /** Bars of four quarter notes until what is chained or queued follows. */
+  bars: z.number().int().min(1).max(64).default(1),
+  /** Semitones. */
+  transpose: z.number().int().min(-48).max(48).default(0),
+  tracks: z.array(trackSchema).min(1).max(MOST_TRACKS),
+  /** Pattern that follows when this one has been through. */
+  next: id.optional(),
+  about: z.string().max(500).default(''),
+});
+export type Pattern = z.infer<typeof patternSchema>;
+
+export const patternsSchema = z
+  .array(patternSchema)
+  .max(64)
+  .superRefine((patterns, context) => {
+    const ids = new Set<string>();
+    patterns.forEach((pattern, i) => {
+      if (ids.has(pattern.id)) {
+        const message = `There are two patterns "${pattern.id}".`;
+        context.addIssue({ code: 'custom', path: [i, 'id'], message });
+      }
+      ids.add(pattern.id);
+    });
+    patterns.forEach(({ next }, i) => {
+      if (next === undefined || ids.has(next)) return;
+      const message = `There is no pattern "${next}" to follow.`;
+      context.addIssue({ code: 'custom', path: [i, 'next'], message });
+    });
+  });
+
+/** A step that does nothing. */
+export const REST: PatternStep = Object.freeze({});
+
+export const isRest = (step: PatternStep | undefined): boolean =>
+  step === undefined || (step.notes === undefined && step.tie === undefined && !step.locks);
+
+/** Step of a track by its number from 0, written down or not. */
+export const stepOf = (track: Track, index: number): PatternStep => track.steps[index] ?? REST;
+
+/** A track with one step put in the place of another; rests behind the last step are not written down. */
+export function withStep(track: Track, index: number, step: PatternStep): Track {
+  const steps = Array.from({ length: Math.max(track.steps.length, index + 1) }, (_, i) =>
+    i === index ? step : stepOf(track, i),
+  );
+  return { ...track, steps: withoutTail(steps) };
+}
+
+export function withoutTail(steps: readonly PatternStep[]): PatternStep[] {
+  const last = steps.findLastIndex((step) => Object.keys(step).length > 0);
+  return steps.slice(0, last + 1);
+}
+
+/** A pattern with one track put in the place of that with the same id. */
+export const withTrack = (pattern: Pattern, track: Track): Pattern => ({
+  ...pattern,
+  tracks: pattern.tracks.map((t) => (t.id === track.id ? track : t)),
+});
+
+/** The patterns that follow each other from one on, until the chain ends or comes round. */
+export function chainFrom(patterns: readonly Pattern[], first: string): Pattern[] {
+  const chain: Pattern[] = [];
+  let at = patterns.find((p) => p.id === first);
+  while (at && !chain.includes(at)) {
+    chain.push(at);
+    const { next } = at;
+    at = patterns.find((p) => p.id === next);
+  }
+  return chain;
+}

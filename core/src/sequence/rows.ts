@@ -1,0 +1,178 @@
+import type { ContinuousControl, Instrument, Value } from '../instrument/schema';
+import { isSwitched } from '../instrument/schema';
+import type { Sequencer } from '../instrument/sequencer';
+import type { Patch } from '../patch/schema';
+import { formatValue, soundingValue } from '../reading/format';
+import { readingTolerance, snap } from '../reading/resolution';
+import { taperBounds, taperPosition, taperValue } from '../reading/taper';
+import type { Direction } from './direction';
+import type { Pattern, Track } from './pattern';
+import { stepRates, type StepRate } from './rate';
+
+/** A row of voltages of an instrument. */
+export type Row = Sequencer['rows'][number];
+
+/** One step of a row: the knob, the volts, and what they mean behind the row's path. */
+export interface RowStep {
+  control: string;
+  volts: number;
+  /** Where the knob stands for it, and as the panel shows it. */
+  position: number;
+  reading: string;
+  /** Semitones above the row's bottom, behind the path. */
+  semitones: number;
+  /** Cents that the knob misses the volts by. */
+  missesCents: number;
+  /** Cents either way that a hand can miss what is printed by. */
+  toleranceCents: number;
+}
+
+const knobOf = (instrument: Instrument, id: string): ContinuousControl | undefined => {
+  const found = instrument.controls.find((c) => c.id === id);
+  return found && !isSwitched(found) ? found : undefined;
+};
+
+/** Lowest and highest volts of a row. */
+export function rowReach(instrument: Instrument, row: Row): [number, number] {
+  const knob = knobOf(instrument, row.controls[0]!);
+  return knob?.bindings[0] ? taperBounds(knob.bindings[0].taper) : [0, 0];
+}
+
+/** Gain of the path that a row goes through, as the panel has it; 1 where there is nothing to set. */
+export function rowGain(instrument: Instrument, row: Row, patch: Pick<Patch, 'settings'>): number {
+  const through = row.through === undefined ? undefined : knobOf(instrument, row.through);
+  if (!through?.bindings[0]) return 1;
+  const at = Number(soundingValue(through, patch.settings[through.id]));
+  return taperValue(through.bindings[0].taper, at);
+}
+
+/** What the steps of a row mean. @param volts by step; missing ones are the row's bottom */
+export function rowSteps(
+  instrument: Instrument,
+  row: Row,
+  volts: readonly number[],
+  gain = 1,
+): RowStep[] {
+  return row.controls.flatMap((id, i): RowStep[] => {
+    const knob = knobOf(instrument, id);
+    const taper = knob?.bindings[0]?.taper;
+    if (!knob || !taper) return [];
+    const [lo, hi] = taperBounds(taper);
+    const wanted = Math.min(hi, Math.max(lo, volts[i] ?? lo));
+    const position = snap(knob, taperPosition(taper, wanted) ?? 0);
+    const reached = taperValue(taper, position);
+    const width = taperValue(taper, Math.min(1, position + readingTolerance(knob, position)));
+    return [
+      {
+        control: id,
+        volts: wanted,
+        position,
+        reading: formatValue(knob, position),
+        semitones: 12 * gain * wanted,
+        missesCents: 1200 * gain * (reached - wanted),
+        toleranceCents: 1200 * gain * Math.abs(width - reached),
+      },
+    ];
+  });
+}
+
+/** Volts as the panel holds them now. */
+export function rowsOnPanel(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  patch: Pick<Patch, 'settings'>,
+): Track['rows'] {
+  return Object.fromEntries(
+    sequencer.rows.map((row) => [
+      row.id,
+      row.controls.map((id) => {
+        const knob = knobOf(instrument, id);
+        const taper = knob?.bindings[0]?.taper;
+        if (!knob || !taper) return 0;
+        return taperValue(taper, Number(soundingValue(knob, patch.settings[id])));
+      }),
+    ]),
+  );
+}
+
+/** A movement that puts a pattern of rows on the panel. */
+export interface RowMove {
+  control: string;
+  value: Value;
+  reading: string;
+}
+
+/**
+ * The knobs and switches that hold a pattern of voltage rows: steps, last step, direction and rate. Where the panel has
+ * no position for what is wanted, its nearest.
+ */
+export function rowMoves(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  pattern: Pattern,
+): RowMove[] {
+  const [track] = pattern.tracks;
+  if (!track) return [];
+  const moves: RowMove[] = sequencer.rows.flatMap((row) => {
+    const volts = track.rows[row.id] ?? [];
+    return rowSteps(instrument, row, volts)
+      .slice(0, Math.min(track.length, volts.length))
+      .map(({ control, position, reading }) => ({ control, value: position, reading }));
+  });
+  const { last, direction, rate } = sequencer.panel;
+  const choose = (id: string | undefined, fits: (value: string | number) => boolean): void => {
+    const control = instrument.controls.find((c) => c.id === id);
+    if (!control || !isSwitched(control)) return;
+    const position = control.positions.find((p) =>
+      control.bindings.some((b) => b.values[p.id] !== undefined && fits(b.values[p.id]!)),
+    );
+    if (!position) return;
+    moves.push({ control: control.id, value: position.id, reading: position.name });
+  };
+  choose(last, (v) => v === track.length);
+  choose(direction, (v) => v === track.direction);
+  choose(rate, (v) => typeof v === 'number' && Math.abs(v - stepRates[track.rate]) < 1e-9);
+  return moves;
+}
+
+/** The panel with a pattern of voltage rows on it: what is heard, and what is rebuilt. */
+export function withRows<P extends Pick<Patch, 'settings'>>(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  pattern: Pattern,
+  patch: P,
+): P {
+  const settings = { ...patch.settings };
+  for (const { control, value } of rowMoves(instrument, sequencer, pattern)) {
+    settings[control] = { kind: 'set', value };
+  }
+  return { ...patch, settings };
+}
+
+/** What a panel of rows holds, read back: the pattern's volts, length, direction and rate. */
+export function rowsFromPanel(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  settings: Record<string, Value>,
+): Pick<Track, 'rows' | 'length' | 'direction' | 'rate'> {
+  const at = (id: string | undefined): string | number | undefined => {
+    const control = instrument.controls.find((c) => c.id === id);
+    if (!control || !isSwitched(control)) return undefined;
+    const value = settings[control.id] ?? control.rest;
+    return control.bindings[0]?.values[String(value)];
+  };
+  const steps = sequencer.rows[0]?.controls.length ?? 1;
+  const beats = at(sequencer.panel.rate);
+  const rate = (Object.keys(stepRates) as StepRate[]).find(
+    (r) => Math.abs(stepRates[r] - Number(beats)) < 1e-9,
+  );
+  const set = Object.fromEntries(
+    Object.entries(settings).map(([id, value]) => [id, { kind: 'set' as const, value }]),
+  );
+  return {
+    rows: rowsOnPanel(instrument, sequencer, { settings: set }),
+    length: Number(at(sequencer.panel.last) ?? steps),
+    direction: (at(sequencer.panel.direction) as Direction | undefined) ?? 'forward',
+    rate: rate ?? '1/8',
+  };
+}

@@ -1,0 +1,292 @@
+import { arpeggioAt } from './arpeggio';
+import { chanceAt } from './chance';
+import { holds, readCondition, type ReadCondition } from './condition';
+import { cycleSteps, stepAt } from './direction';
+import { MOST_TRACKS, type Pattern, type PatternStep, type Track } from './pattern';
+import { BAR, stepRates } from './rate';
+
+/** Steps that a note sounds when nothing says otherwise. */
+export const GATE = 0.75;
+/** Steps that a slide runs on into the next note. */
+export const OVERLAP = 0.15;
+/** Velocities of a plain note, and what an accent adds. */
+export const PLAIN = 80;
+export const ACCENT = 42;
+
+/** Hears what a run does, at its quarter note from the start. */
+export interface RunSink {
+  press(beat: number, note: number, velocity: number, track: number): void;
+  release(beat: number, note: number, track: number): void;
+  /** A step begins, whether it has notes or locks of its own; not when its condition does not hold. */
+  step(beat: number, pattern: number, track: number, step: number): void;
+}
+
+/** A step with all that is read while playing. */
+interface ReadStep {
+  notes: readonly number[];
+  tie: boolean;
+  velocity: number;
+  length: number;
+  slide: boolean;
+  condition: ReadCondition | null;
+  micro: number;
+}
+
+const SILENT: ReadStep = {
+  notes: [],
+  tie: false,
+  velocity: 0,
+  length: GATE,
+  slide: false,
+  condition: null,
+  micro: 0,
+};
+
+const readStep = (step: PatternStep): ReadStep => ({
+  notes: step.notes ?? [],
+  tie: step.tie === true,
+  velocity: velocityOf(step),
+  length: step.length ?? GATE,
+  slide: step.slide === true,
+  condition: step.condition === undefined ? null : readCondition(step.condition),
+  micro: step.micro ?? 0,
+});
+
+/** Velocity of a step, accent included. */
+export const velocityOf = (step: PatternStep): number =>
+  Math.min(127, (step.velocity ?? PLAIN) + (step.accent ? ACCENT : 0));
+
+/** A track on its way. */
+class Walk {
+  readonly stepBeats: number;
+  private readonly steps: ReadStep[];
+  private readonly late: number;
+  /** Next step to be played, from 0. */
+  k = 0;
+  /** Quarter note from the pattern's start at which it begins. */
+  at = 0;
+  /** Whether the last condition was true. */
+  previous = false;
+
+  constructor(
+    readonly track: Track,
+    readonly number: number,
+    private readonly seed: number,
+  ) {
+    this.stepBeats = stepRates[track.rate];
+    this.late = this.stepBeats * (track.swing / 50 - 1);
+    this.steps = Array.from({ length: track.length }, (_, i) =>
+      track.steps[i] ? readStep(track.steps[i]) : SILENT,
+    );
+    this.at = this.startOf(0);
+  }
+
+  reset(): void {
+    this.k = 0;
+    this.at = this.startOf(0);
+    this.previous = false;
+  }
+
+  go(): void {
+    this.k++;
+    // A step never begins before the one before it.
+    this.at = Math.max(this.at, this.startOf(this.k));
+  }
+
+  indexOf(k: number): number {
+    const { length, direction, offset } = this.track;
+    return stepAt(k, length, direction, offset, this.seed, this.number);
+  }
+
+  read(k: number): ReadStep {
+    return this.steps[this.indexOf(k)]!;
+  }
+
+  round(): number {
+    return Math.floor(this.k / cycleSteps(this.track.direction, this.track.length));
+  }
+
+  /** Quarter note at which the k-th step begins; early ones of the very first do not come before it. */
+  startOf(k: number): number {
+    const micro = this.track.arpeggio ? 0 : this.read(k).micro;
+    return Math.max(0, this.nominal(k) + micro * this.stepBeats);
+  }
+
+  /** Quarter notes that the note of the step before k (k is already the next one) sounds from its beginning. */
+  lasts(head: ReadStep, k: number, began: number): number {
+    let held = 0;
+    while (held < this.track.length && this.read(k + 1 + held).tie) held++;
+    if (head.slide) return this.startOf(k + 1 + held) + OVERLAP * this.stepBeats - began;
+    if (held === 0) return head.length * this.stepBeats;
+    return this.nominal(k + held) + Math.min(1, head.length) * this.stepBeats - began;
+  }
+
+  private nominal(k: number): number {
+    return k * this.stepBeats + (k % 2 === 1 ? this.late : 0);
+  }
+}
+
+/**
+ * Patterns being played: told up to which quarter note to go on, it says what happens, in order. Its memory is made when
+ * it begins, so that nothing is allocated while it plays. Same patterns, same seed, same commands at the same places:
+ * same events.
+ */
+export class PatternRun {
+  private readonly walks: Walk[][];
+  private readonly lengths: number[];
+  private readonly follows: number[];
+  private pattern = 0;
+  /** Quarter note at which the present pattern began, and at which it ends. */
+  private began = 0;
+  private ends: number;
+  private queued = -1;
+  /** Where each sounding note ends; NaN for silent ones. */
+  private readonly ending = new Float64Array(128).fill(NaN);
+  private readonly endingTrack = new Uint8Array(128);
+  /** By pattern and track. */
+  private readonly muted: Uint8Array[];
+  private readonly transposes: readonly number[];
+
+  fill = false;
+  /** Semitones that keys move the pattern by. */
+  moved = 0;
+  /** Keys are played over it: its own notes are left out meanwhile. */
+  playedOver = false;
+
+  /** @param patterns the first is played; `next` leads on within them, else it begins again */
+  constructor(
+    readonly patterns: readonly Pattern[],
+    private readonly seed = 1,
+  ) {
+    if (patterns.length === 0) throw new Error('There is no pattern to play.');
+    this.walks = patterns.map((p) => p.tracks.map((t, i) => new Walk(t, i, seed)));
+    this.muted = patterns.map((p) =>
+      Uint8Array.from({ length: MOST_TRACKS }, (_, i) => (p.tracks[i]?.muted ? 1 : 0)),
+    );
+    this.lengths = patterns.map((p) => p.bars * BAR);
+    this.transposes = patterns.map((p) => p.transpose);
+    this.follows = patterns.map((p) => patterns.findIndex((q) => q.id === p.next));
+    this.ends = this.endOf(0);
+  }
+
+  /** Number of the pattern that plays. */
+  get playing(): number {
+    return this.pattern;
+  }
+
+  /** Silences a track in all patterns, or lets it be heard again. */
+  mute(track: number, muted: boolean): void {
+    for (const one of this.muted) one[track] = muted ? 1 : 0;
+  }
+
+  /** Another pattern from the next bar on. @returns the quarter note at which it begins, from `now` */
+  queue(pattern: number, now: number): void {
+    const bars = Math.ceil((now - this.began) / BAR - 1e-9);
+    this.queued = pattern;
+    this.ends = this.began + Math.max(1, bars) * BAR;
+  }
+
+  /** Says everything that happens before a quarter note that has not been said yet. */
+  advance(until: number, sink: RunSink): void {
+    for (;;) {
+      const walk = this.next();
+      const starts = walk ? this.began + walk.at : Infinity;
+      const note = this.nextEnd();
+      const ends = note < 0 ? Infinity : this.ending[note]!;
+      const turns = Math.min(this.ends, until);
+      if (ends <= starts && ends < turns) {
+        this.ending[note] = NaN;
+        sink.release(ends, note, this.endingTrack[note]!);
+      } else if (walk && starts < turns) {
+        this.play(walk, starts, sink);
+      } else if (this.ends < until || (this.ends === until && until === Infinity)) {
+        this.turn();
+      } else return;
+    }
+  }
+
+  /** Lets go of all that sounds. */
+  stop(beat: number, sink: RunSink): void {
+    for (let note = 0; note < 128; note++) {
+      if (Number.isNaN(this.ending[note])) continue;
+      this.ending[note] = NaN;
+      sink.release(beat, note, this.endingTrack[note]!);
+    }
+  }
+
+  private endOf(pattern: number): number {
+    // A pattern that nothing follows runs on, so that tracks of other lengths drift against each other.
+    return this.follows[pattern]! < 0 ? Infinity : this.lengths[pattern]!;
+  }
+
+  private turn(): void {
+    const next = this.queued >= 0 ? this.queued : this.follows[this.pattern]!;
+    this.queued = -1;
+    this.began = this.ends;
+    this.pattern = next;
+    for (let i = 0; i < this.walks[next]!.length; i++) this.walks[next]![i]!.reset();
+    this.ends = this.began + this.endOf(next);
+  }
+
+  private next(): Walk | null {
+    const walks = this.walks[this.pattern]!;
+    let first = walks[0]!;
+    for (let i = 1; i < walks.length; i++) if (walks[i]!.at < first.at) first = walks[i]!;
+    return first;
+  }
+
+  private nextEnd(): number {
+    let first = -1;
+    for (let note = 0; note < 128; note++) {
+      const at = this.ending[note]!;
+      // NaN is smaller than nothing.
+      if (at < (first < 0 ? Infinity : this.ending[first]!)) first = note;
+    }
+    return first;
+  }
+
+  private play(walk: Walk, beat: number, sink: RunSink): void {
+    const { track, number, k } = walk;
+    const index = walk.indexOf(k);
+    const step = walk.read(k);
+    let sounds = true;
+    if (step.condition) {
+      const drawn = chanceAt(this.seed, number, k);
+      sounds = holds(step.condition, walk.round(), this.fill, walk.previous, drawn);
+      walk.previous = sounds;
+    }
+    const silent = this.muted[this.pattern]![number] === 1 || this.playedOver;
+    if (sounds && !silent) {
+      sink.step(beat, this.pattern, number, index);
+      if (track.arpeggio) {
+        const lasts = track.arpeggio.length * walk.stepBeats;
+        const notes = arpeggioAt(track.arpeggio, k, this.seed, number);
+        for (let i = 0; i < notes.length; i++) {
+          this.strike(notes[i]!, PLAIN, beat, beat + lasts, number, sink);
+        }
+      } else if (step.notes.length > 0) {
+        const ends = beat + walk.lasts(step, k, beat - this.began);
+        for (let i = 0; i < step.notes.length; i++) {
+          this.strike(step.notes[i]!, step.velocity, beat, ends, number, sink);
+        }
+      }
+    }
+    walk.go();
+  }
+
+  private strike(
+    written: number,
+    velocity: number,
+    beat: number,
+    ends: number,
+    track: number,
+    sink: RunSink,
+  ): void {
+    const note = written + this.transposes[this.pattern]! + this.moved;
+    if (note < 0 || note > 127) return;
+    if (!Number.isNaN(this.ending[note])) sink.release(beat, note, track);
+    this.ending[note] = ends;
+    this.endingTrack[note] = track;
+    sink.press(beat, note, velocity, track);
+  }
+}

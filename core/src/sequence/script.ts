@@ -1,0 +1,154 @@
+import type { Instrument } from '../instrument/schema';
+import type { Sequencer } from '../instrument/sequencer';
+import type { Patch } from '../patch/schema';
+import { soundingValue } from '../reading/format';
+import { sameReading } from '../reading/resolution';
+import { arpeggioParts } from './arpeggio-script';
+import { fitPattern, sequencerOf } from './fit';
+import { trackToLine } from './line';
+import type { Pattern } from './pattern';
+import { rowMoves } from './rows';
+import { trackParts } from './track-script';
+import { linePasses } from './two-pass';
+
+/** A stretch of an entry: where, what one reads while pressing, how many presses. */
+export interface EntryPart {
+  title: string;
+  told: string[];
+  presses: number;
+  /** Estimate. */
+  seconds: number;
+}
+
+/** How a pattern is entered into the box it is for. */
+export interface EntryScript {
+  /** Where it goes: `A3`; absent when nobody said. */
+  place?: string;
+  parts: EntryPart[];
+  presses: number;
+  /** Estimate in seconds. */
+  seconds: number;
+  /** Over what is there, or into an empty place; and why. */
+  way: 'anew' | 'over';
+  why: string;
+}
+
+export type Entry =
+  | { ok: true; script: EntryScript }
+  /** The box cannot hold it, or there is no box. */
+  | { ok: false; reasons: string[] };
+
+/** Seconds that one thing read and entered takes, and a press on the way there. */
+export const STEP_SECONDS = 1.5;
+export const PRESS_SECONDS = 0.3;
+
+/**
+ * The presses that enter a pattern into the instrument's own sequencer.
+ * @param before the pattern that is in the place now; absent for an empty one
+ * @param panel what the panel shows, for rows whose steps are knobs
+ */
+export function enterPattern(
+  instrument: Instrument,
+  pattern: Pattern,
+  before?: Pattern,
+  panel?: Pick<Patch, 'settings'>,
+): Entry {
+  const sequencer = sequencerOf(instrument, pattern);
+  if (!sequencer) {
+    return { ok: false, reasons: ['It is played from outside: there is no box to enter it into.'] };
+  }
+  const { refusals } = fitPattern(instrument, pattern);
+  if (refusals.length > 0) {
+    return { ok: false, reasons: refusals.map((r) => `${r.where}: ${r.reason}`) };
+  }
+  const anew = partsOf(instrument, sequencer, pattern, undefined, panel);
+  const over = before && partsOf(instrument, sequencer, pattern, before, panel);
+  const shorter = over !== undefined && sum(over, 'seconds') <= sum(anew, 'seconds');
+  const parts = shorter ? over : anew;
+  return {
+    ok: true,
+    script: {
+      ...(pattern.place === undefined ? {} : { place: pattern.place }),
+      parts,
+      presses: sum(parts, 'presses'),
+      seconds: Math.round(10 * sum(parts, 'seconds')) / 10,
+      way: shorter ? 'over' : 'anew',
+      why: whyThisWay(before, shorter),
+    },
+  };
+}
+
+function whyThisWay(before: Pattern | undefined, shorter: boolean): string {
+  if (!before) return 'Into an empty place.';
+  return shorter
+    ? `Over ${before.name}: only what differs.`
+    : `Entering it anew is shorter than changing ${before.name}.`;
+}
+
+const sum = (parts: readonly EntryPart[], what: 'presses' | 'seconds'): number =>
+  parts.reduce((total, part) => total + part[what], 0);
+
+const timed = (title: string, told: string[], presses: number): EntryPart => ({
+  title,
+  told,
+  presses,
+  seconds: told.length * STEP_SECONDS + Math.max(0, presses - told.length) * PRESS_SECONDS,
+});
+
+function partsOf(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  pattern: Pattern,
+  before: Pattern | undefined,
+  panel: Pick<Patch, 'settings'> | undefined,
+): EntryPart[] {
+  const [track] = pattern.tracks;
+  if (!track) return [];
+  switch (sequencer.kind) {
+    case 'two-pass':
+      return linePasses(trackToLine(track), before?.tracks[0] && trackToLine(before.tracks[0])).map(
+        (pass) => timed(pass.name, pass.told, pass.presses.length),
+      );
+    case 'rows':
+      return rowParts(instrument, sequencer, pattern, before, panel);
+    case 'arpeggio':
+      return arpeggioParts(track).map((p) => timed(p.title, p.told, p.presses.length));
+    case 'multi-track':
+      return trackParts(instrument, sequencer, pattern, before).map((part) =>
+        timed(part.title, part.told, part.presses.length),
+      );
+  }
+}
+
+/** Knobs and switches: those that stand right already are left alone. */
+function rowParts(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  pattern: Pattern,
+  before: Pattern | undefined,
+  panel: Pick<Patch, 'settings'> | undefined,
+): EntryPart[] {
+  const stood = new Map(
+    before ? rowMoves(instrument, sequencer, before).map((m) => [m.control, m.value]) : [],
+  );
+  const moves = rowMoves(instrument, sequencer, pattern).filter((move) => {
+    const control = instrument.controls.find((c) => c.id === move.control)!;
+    const setting = panel?.settings[move.control];
+    const now =
+      stood.get(move.control) ??
+      (setting && setting.kind !== 'any' ? soundingValue(control, setting) : undefined);
+    return now === undefined || !sameReading(control, now, move.value);
+  });
+  const rowOf = (control: string): string =>
+    sequencer.rows.find((r) => r.controls.includes(control))?.name ?? 'How they run';
+  const titles = [...new Set(moves.map((m) => rowOf(m.control)))];
+  return titles.map((title) => {
+    const own = moves.filter((m) => rowOf(m.control) === title);
+    const told = own.map((m) => {
+      const { name } = instrument.controls.find((c) => c.id === m.control)!;
+      return `${name}: ${m.reading}`;
+    });
+    // A knob set to a reading takes twice as long as a step key.
+    return { title, told, presses: own.length, seconds: own.length * 2 * STEP_SECONDS };
+  });
+}

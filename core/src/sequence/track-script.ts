@@ -1,0 +1,161 @@
+import type { Instrument } from '../instrument/schema';
+import type { Sequencer } from '../instrument/sequencer';
+import { formatValue } from '../reading/format';
+import { midiToNote } from '../theory/note';
+import equal from 'fast-deep-equal';
+import { conditionWords } from './condition';
+import { type Pattern, type PatternStep, REST, stepOf, type Track, trackSchema } from './pattern';
+import { lowestKey, pageOf, type TrackPress } from './track-box';
+
+/** What is done on one page of one track, and what one reads meanwhile. */
+export interface TrackPart {
+  title: string;
+  told: string[];
+  presses: TrackPress[];
+}
+
+/** Presses of one number turned or one key held down count as one. */
+export const trackPresses = (parts: readonly TrackPart[]): number =>
+  parts.reduce((sum, part) => sum + part.presses.length, 0);
+
+/**
+ * The presses that enter the tracks of a pattern, track by track and page by page, with locks and conditions. Over a
+ * pattern that is there already only what differs.
+ */
+export function trackParts(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  pattern: Pattern,
+  before?: Pattern,
+): TrackPart[] {
+  return pattern.tracks.flatMap((track, i) => {
+    const blank = trackSchema.parse({ id: track.id, name: track.name });
+    return onTrack(instrument, sequencer, i, track, before?.tracks[i] ?? blank);
+  });
+}
+
+function onTrack(
+  instrument: Instrument,
+  sequencer: Sequencer,
+  number: number,
+  track: Track,
+  old: Track,
+): TrackPart[] {
+  const page = pageOf(sequencer);
+  const parts: TrackPart[] = [];
+  const select: TrackPress = { button: 'track', track: number };
+  const general = trackSettings(track, old);
+  if (general.presses.length > 0) {
+    const presses = [select, ...general.presses];
+    parts.push({ title: `${track.name}, the track`, told: general.told, presses });
+  }
+  const pages = Math.ceil(Math.max(track.steps.length, old.steps.length) / page);
+  for (let p = 0; p < pages; p++) {
+    const told: string[] = [];
+    const struck: number[] = [];
+    const presses: TrackPress[] = parts.length === 0 ? [select] : [];
+    if (p > 0) presses.push({ button: 'page', page: p });
+    const led = presses.length;
+    for (let at = 0; at < page; at++) {
+      const i = p * page + at;
+      const [step, was] = [stepOf(track, i), stepOf(old, i)];
+      if (equal(step, was)) continue;
+      const done = onStep(instrument, at, step, was, lowestKey(sequencer, number));
+      presses.push(...done.presses);
+      if (done.told === '') struck.push(i + 1);
+      else told.push(`${i + 1}: ${done.told}`);
+    }
+    if (presses.length === led) continue;
+    if (struck.length > 0) told.unshift(`strike ${struck.join(' ')}`);
+    const name = pages > 1 ? `${track.name}, page ${p + 1}` : track.name;
+    parts.push({ title: name, told, presses });
+  }
+  return parts;
+}
+
+function trackSettings(track: Track, old: Track): { told: string[]; presses: TrackPress[] } {
+  const told: string[] = [];
+  const presses: TrackPress[] = [];
+  if (track.length !== old.length) {
+    told.push(`last step ${track.length}`);
+    presses.push({ button: 'last', steps: track.length });
+  }
+  if (track.rate !== old.rate) {
+    told.push(`steps of ${track.rate}`);
+    presses.push({ button: 'rate', rate: track.rate });
+  }
+  if (track.direction !== old.direction) {
+    told.push(track.direction.replaceAll('-', ' '));
+    presses.push({ button: 'direction', direction: track.direction });
+  }
+  for (const of of ['swing', 'offset'] as const) {
+    if (track[of] === old[of]) continue;
+    told.push(of === 'swing' ? `swing ${track.swing} %` : `begins at step ${track.offset + 1}`);
+    presses.push({ button: 'set', of, value: track[of] });
+  }
+  if (track.muted !== old.muted) {
+    told.push(track.muted ? 'muted' : 'not muted');
+    presses.push({ button: 'mute' });
+  }
+  return { told, presses };
+}
+
+/** What turns one step into another. Words are empty for a step that is only struck. */
+function onStep(
+  instrument: Instrument,
+  at: number,
+  step: PatternStep,
+  was: PatternStep,
+  key: number,
+): { told: string; presses: TrackPress[] } {
+  const presses: TrackPress[] = [];
+  // A step that had something is emptied first: pressing a struck one silences it and takes all it had along.
+  if (!equal(was, REST)) {
+    presses.push({ button: 'step', at });
+    if (!was.notes) presses.push({ button: 'step', at });
+  }
+  if (equal(step, REST)) return { told: 'silent', presses };
+  if (step.notes) presses.push({ button: 'step', at });
+  const given = gifts(instrument, step, key);
+  if (given.length > 0) {
+    presses.push({ button: 'hold', at }, ...given.map((g) => g.press), { button: 'let-go' });
+  }
+  const words = given.map((g) => g.words).join(', ');
+  return { told: words === '' && !equal(was, REST) ? 'struck' : words, presses };
+}
+
+function gifts(
+  instrument: Instrument,
+  step: PatternStep,
+  key: number,
+): { press: TrackPress; words: string }[] {
+  const given: { press: TrackPress; words: string }[] = [];
+  const give = (press: TrackPress, words: string): void => void given.push({ press, words });
+  if (step.notes && !(step.notes.length === 1 && step.notes[0] === key)) {
+    give({ button: 'keys', notes: step.notes }, step.notes.map(midiToNote).join(' '));
+  }
+  for (const mark of ['tie', 'accent', 'slide'] as const) {
+    if (step[mark]) give({ button: 'mark', mark }, mark);
+  }
+  const numbers = [
+    ['velocity', (v: number) => `velocity ${v}`],
+    ['length', (v: number) => `${v} steps long`],
+    [
+      'micro',
+      (v: number) => `${Math.abs(Math.round(100 * v))} % of a step ${v < 0 ? 'early' : 'late'}`,
+    ],
+  ] as const;
+  for (const [of, words] of numbers) {
+    const value = step[of];
+    if (value !== undefined) give({ button: 'number', of, value }, words(value));
+  }
+  for (const [control, value] of Object.entries(step.locks ?? {})) {
+    const found = instrument.controls.find((c) => c.id === control);
+    const reading = found ? `${found.name} ${formatValue(found, value)}` : control;
+    give({ button: 'turn', control, value }, reading);
+  }
+  if (step.condition !== undefined) {
+    give({ button: 'condition', condition: step.condition }, conditionWords(step.condition));
+  }
+  return given;
+}
