@@ -8,6 +8,7 @@ export * from './doctor';
 export * from './away';
 export * from './caution';
 export * from './turns';
+export * from './lock';
 export * from './matrix';
 export * from './standard';
 export * from './signal-path';

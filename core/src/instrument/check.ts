@@ -51,6 +51,7 @@ function checkFace(instrument: Instrument): Problem[] {
   checkWires(instrument, specs, report);
   checkMatrix(instrument, specs, report);
   checkStates(instrument, report);
+  checkSequencers(instrument, report);
   return problems;
 }
 
@@ -282,4 +283,30 @@ function checkStates(instrument: Instrument, report: Report): void {
       } else if (typeof value !== 'number') report(pointer, 'Expected a share of travel, 0 to 1.');
     }
   }
+}
+
+/** Sequencers name controls that are there, and keys from low to high. */
+function checkSequencers(instrument: Instrument, report: Report): void {
+  const controls = new Set(instrument.controls.map((c) => c.id));
+  unique(instrument.sequencers, '/sequencers', report);
+  instrument.sequencers.forEach((sequencer, i) => {
+    const pointer = `/sequencers/${i}`;
+    const known = (id: string | undefined, at: string): void => {
+      if (id !== undefined && !controls.has(id))
+        report(`${pointer}${at}`, `There is no control "${id}".`);
+    };
+    unique(sequencer.tracks, `${pointer}/tracks`, report);
+    unique(sequencer.rows, `${pointer}/rows`, report);
+    sequencer.tracks.forEach((track, t) => {
+      if (track.from > track.to) report(`${pointer}/tracks/${t}`, 'Its keys run from high to low.');
+    });
+    sequencer.rows.forEach((row, r) => {
+      row.controls.forEach((id, k) => known(id, `/rows/${r}/controls/${k}`));
+      known(row.through, `/rows/${r}/through`);
+    });
+    for (const [key, id] of Object.entries(sequencer.panel)) known(id, `/panel/${key}`);
+    if (Array.isArray(sequencer.can.locks)) {
+      sequencer.can.locks.forEach((id, k) => known(id, `/can/locks/${k}`));
+    }
+  });
 }

@@ -3,6 +3,7 @@ import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { faceOf } from '../instrument/face';
 import { checkPlaced } from '../instrument/placed';
+import type { Pattern } from '../sequence/pattern';
 import type { Cable, MatrixRow, Patch, Setting } from './schema';
 
 /**
@@ -45,6 +46,9 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
     if (!controls.has(id) && !KEY_HANDS.has(id))
       report(`/ends/${id}`, `${instrument.name} has no control "${id}".`);
   }
+  patch.patterns.forEach((pattern, i) =>
+    checkPattern(pattern, `/patterns/${i}`, instrument, report),
+  );
   patch.variations.forEach((variation, i) => {
     const pointer = `/variations/${i}`;
     for (const [id, setting] of Object.entries(variation.settings)) {
@@ -154,4 +158,37 @@ function checkSetting(
   if (setting.kind === 'range' && isSwitched(control)) {
     report(pointer, `${control.name} has positions: it cannot be set within a range.`);
   }
+}
+
+/** What a pattern names must be there; whether the box can hold it is told where it is edited, and stops nobody. */
+function checkPattern(
+  pattern: Pattern,
+  pointer: string,
+  instrument: Instrument,
+  report: (pointer: string, message: string) => void,
+): void {
+  const sequencer = instrument.sequencers.find((s) => s.id === pattern.sequencer);
+  if (pattern.sequencer !== undefined && !sequencer) {
+    report(`${pointer}/sequencer`, `${instrument.name} has no sequencer "${pattern.sequencer}".`);
+  }
+  const controls = new Map(instrument.controls.map((c) => [c.id, c]));
+  pattern.tracks.forEach((track, t) => {
+    const at = `${pointer}/tracks/${t}`;
+    if (track.on !== undefined && !sequencer?.tracks.some((s) => s.id === track.on)) {
+      report(`${at}/on`, `The sequencer has no track "${track.on}".`);
+    }
+    for (const row of Object.keys(track.rows)) {
+      if (!sequencer?.rows.some((r) => r.id === row)) {
+        report(`${at}/rows/${row}`, `The sequencer has no row "${row}".`);
+      }
+    }
+    track.steps.forEach((step, i) => {
+      for (const [id, value] of Object.entries(step.locks ?? {})) {
+        const where = `${at}/steps/${i}/locks/${id}`;
+        const control = controls.get(id);
+        if (!control) report(where, `${instrument.name} has no control "${id}".`);
+        else checkSetting({ kind: 'set', value }, control, where, report);
+      }
+    });
+  });
 }

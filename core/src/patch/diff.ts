@@ -106,6 +106,7 @@ const FIELDS: [keyof Patch, string, (patch: Patch) => string][] = [
   ['variations', 'Variations', (p) => p.variations.map((v) => v.name).join(', ') || 'none'],
   ['ends', 'Ends of wheel and pedal', (p) => `${Object.keys(p.ends).length} told`],
   ['meant', 'Findings meant so', (p) => `${Object.keys(p.meant).length}`],
+  ['patterns', 'Patterns', (p) => p.patterns.map((q) => q.name).join(', ') || 'none'],
   ['phrase', 'Phrase', (p) => `${p.phrase.length} notes`],
   ['checkpoints', 'Checkpoints', (p) => `${p.checkpoints.length} checkpoints`],
 ];

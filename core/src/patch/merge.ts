@@ -19,6 +19,7 @@ const KEYED: Partial<Record<keyof Patch, ((entry: never) => string) | null>> = {
   meant: null,
   cables: (cable: { id: string }) => cable.id,
   variations: (variation: { id: string }) => variation.id,
+  patterns: (pattern: { id: string }) => pattern.id,
   matrix: (row: { row: number }) => String(row.row),
 };
 

@@ -1,6 +1,6 @@
 import { midiToNote } from '../theory/note';
-import { type Arpeggio, type ArpeggioMode, arpeggioSchema } from './arpeggio';
-import { type Track, trackSchema } from './pattern';
+import { type Arpeggio, type ArpeggioMode } from './arpeggio';
+import { arpeggioSchema, type Track, trackSchema } from './pattern';
 import type { StepRate } from './rate';
 
 /** Something that is done to an arpeggiator. */

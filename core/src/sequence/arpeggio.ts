@@ -1,28 +1,19 @@
-import { z } from 'zod';
 import { chanceAt } from './chance';
 
 /** Orders in which held keys are run through. */
 export const arpeggioModes = ['up', 'down', 'up-and-down', 'as-played', 'random', 'chord'] as const;
 export type ArpeggioMode = (typeof arpeggioModes)[number];
 
-export const arpeggioSchema = z.strictObject({
-  mode: z.enum(arpeggioModes).default('up'),
+/** Keys that are held and run through. */
+export interface Arpeggio {
+  mode: ArpeggioMode;
   /** Octaves that are run through. */
-  octaves: z.number().int().min(1).max(4).default(1),
+  octaves: number;
   /** Chords, one after the other: keys in the order of pressing, and steps that they are held. */
-  chords: z
-    .array(
-      z.strictObject({
-        notes: z.array(z.number().int().min(0).max(127)).min(1).max(8),
-        steps: z.number().int().min(1).max(256),
-      }),
-    )
-    .min(1)
-    .max(32),
+  chords: { notes: number[]; steps: number }[];
   /** Steps that a note sounds. */
-  length: z.number().min(0.05).max(1).default(0.75),
-});
-export type Arpeggio = z.infer<typeof arpeggioSchema>;
+  length: number;
+}
 
 /** The notes of one run, in order: those of up-and-down play neither end twice. */
 export function runOf(notes: readonly number[], mode: ArpeggioMode, octaves: number): number[] {

@@ -4,7 +4,8 @@ import type { Sequencer } from '../instrument/sequencer';
 import { midiToNote } from '../theory/note';
 import { canHold, type Can } from './can';
 import { conditionKind, conditionWords } from './condition';
-import { MOST_STEPS, MOST_TRACKS, type Pattern, type PatternStep, type Track } from './pattern';
+import { MOST_STEPS, MOST_TRACKS } from './limits';
+import { type Pattern, type PatternStep, type Track } from './pattern';
 import { type StepRate, stepRates } from './rate';
 
 /** Something that a sequencer cannot do. */

@@ -1,5 +1,6 @@
 export * from './allocate';
 export * from './phrase';
+export * from './limits';
 export * from './rate';
 export * from './chance';
 export * from './direction';

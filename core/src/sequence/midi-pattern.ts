@@ -2,15 +2,8 @@ import type { MidiSong } from '../formats/midi-file';
 import type { Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { events } from './events';
-import {
-  MOST_STEPS,
-  MOST_TRACKS,
-  type Pattern,
-  patternSchema,
-  type Track,
-  withStep,
-  stepOf,
-} from './pattern';
+import { MOST_STEPS, MOST_TRACKS } from './limits';
+import { type Pattern, patternSchema, type Track, withStep, stepOf } from './pattern';
 import { quantise } from './quantise';
 import { BAR, type StepRate, stepRates } from './rate';
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { valueSchema } from '../patch/value';
-import { arpeggioSchema } from './arpeggio';
-import { conditionSchema } from './condition';
+import { arpeggioModes } from './arpeggio';
 import { directions } from './direction';
+import { MOST_STEPS, MOST_TRACKS } from './limits';
 import { rateNames } from './rate';
 
 const id = z
@@ -10,9 +10,35 @@ const id = z
   .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
 const midi = z.number().int().min(0).max(127);
 
-/** Steps a track may have, and tracks a pattern may have. */
-export const MOST_STEPS = 64;
-export const MOST_TRACKS = 16;
+/** See `Condition`. */
+export const conditionSchema = z
+  .string()
+  .regex(
+    /^(fill|not-fill|first|not-first|previous|not-previous|[1-9]\d?%|[1-8]\/[2-8])$/,
+    'expected fill, not-fill, first, not-first, previous, not-previous, a chance as 30% or rounds as 2/4',
+  )
+  .refine((text) => {
+    const [a = '', b] = text.split('/');
+    return b === undefined || Number(a) <= Number(b);
+  }, 'expected a round among its rounds, as 2/4');
+
+export const arpeggioSchema = z.strictObject({
+  mode: z.enum(arpeggioModes).default('up'),
+  /** Octaves that are run through. */
+  octaves: z.number().int().min(1).max(4).default(1),
+  /** Chords, one after the other: keys in the order of pressing, and steps that they are held. */
+  chords: z
+    .array(
+      z.strictObject({
+        notes: z.array(z.number().int().min(0).max(127)).min(1).max(8),
+        steps: z.number().int().min(1).max(256),
+      }),
+    )
+    .min(1)
+    .max(32),
+  /** Steps that a note sounds. */
+  length: z.number().min(0.05).max(1).default(0.75),
+});
 
 /** One step. Nothing in it is a rest. */
 export const stepSchema = z.strictObject({

@@ -73,7 +73,8 @@ function ramps(graph: Graph): { lfo: string; depth: string }[] {
       const to = kind(e.to.node);
       if (e.from.node !== edge.to.node) return false;
       const inputs: Record<string, string> = isModuleKind(to) ? moduleSpec(to).inputs : {};
-      return inputs[e.to.port] === 'pitch';
+      // What adds to a pitch: one volt is an octave at either.
+      return inputs[e.to.port] === 'pitch' || (e.to.port === 'mod' && 'pitch' in inputs);
     });
     return onward ? [{ lfo: edge.from.node, depth: edge.to.node }] : [];
   });

@@ -2,7 +2,8 @@ import { arpeggioAt } from './arpeggio';
 import { chanceAt } from './chance';
 import { holds, readCondition, type ReadCondition } from './condition';
 import { cycleSteps, stepAt } from './direction';
-import { MOST_TRACKS, type Pattern, type PatternStep, type Track } from './pattern';
+import { MOST_TRACKS } from './limits';
+import type { Pattern, PatternStep, Track } from './pattern';
 import { BAR, stepRates } from './rate';
 
 /** Steps that a note sounds when nothing says otherwise. */
@@ -91,6 +92,13 @@ class Walk {
     this.k++;
     // A step never begins before the one before it.
     this.at = Math.max(this.at, this.startOf(this.k));
+  }
+
+  /** Next step is the first that begins at a quarter note, or after it. */
+  goTo(beat: number): void {
+    this.k = Math.max(0, Math.floor(beat / this.stepBeats) - 1);
+    while (this.startOf(this.k) < beat - 1e-9) this.k++;
+    this.at = this.startOf(this.k);
   }
 
   indexOf(k: number): number {
@@ -184,6 +192,29 @@ export class PatternRun {
     const bars = Math.ceil((now - this.began) / BAR - 1e-9);
     this.queued = pattern;
     this.ends = this.began + Math.max(1, bars) * BAR;
+  }
+
+  /**
+   * A run through other patterns, or the same ones edited, that goes on from a quarter note: in the pattern of the same
+   * name, with the same keys down, fill and moves.
+   */
+  followedBy(patterns: readonly Pattern[], now: number, seed = this.seed): PatternRun {
+    const next = new PatternRun(patterns, seed);
+    const name = this.patterns[this.pattern]!.id;
+    next.pattern = Math.max(
+      0,
+      patterns.findIndex((p) => p.id === name),
+    );
+    next.began = this.began;
+    next.ends = this.began + next.endOf(next.pattern);
+    if (next.ends < now) next.ends = this.began + Math.ceil((now - this.began) / BAR) * BAR;
+    next.ending.set(this.ending);
+    next.endingTrack.set(this.endingTrack);
+    next.fill = this.fill;
+    next.moved = this.moved;
+    next.playedOver = this.playedOver;
+    for (const walk of next.walks[next.pattern]!) walk.goTo(now - this.began);
+    return next;
   }
 
   /** Says everything that happens before a quarter note that has not been said yet. */

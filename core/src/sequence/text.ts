@@ -1,6 +1,7 @@
 import { midiToNote, noteToMidi } from '../theory/note';
-import { conditionSchema } from './condition';
-import { MOST_STEPS, type PatternStep, withoutTail } from './pattern';
+import { conditionSchema } from './pattern';
+import { MOST_STEPS } from './limits';
+import { type PatternStep, withoutTail } from './pattern';
 
 /** What of typed steps could not be understood, and where. */
 export interface StepsError {
@@ -10,7 +11,8 @@ export interface StepsError {
 }
 
 export type StepsReading =
-  | { ok: true; steps: PatternStep[] }
+  /** `length` counts the rests at the end, which the steps leave out. */
+  | { ok: true; steps: PatternStep[]; length: number }
   /** `steps` holds what was understood before the error. */
   | { ok: false; error: StepsError; steps: PatternStep[] };
 
@@ -68,7 +70,7 @@ export function parseSteps(text: string, own = 60): StepsReading {
     if (typeof read === 'string') return wrong(`"${word}": ${read}`);
     steps.push({ notes, ...read });
   }
-  return { ok: true, steps: withoutTail(steps) };
+  return { ok: true, steps: withoutTail(steps), length: steps.length };
 }
 
 /** Marks behind a note; a sentence when they are wrong. */

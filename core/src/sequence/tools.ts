@@ -1,6 +1,7 @@
 import type { Value } from '../instrument/schema';
 import type { Condition } from './condition';
-import { isRest, MOST_STEPS, type PatternStep, stepOf, type Track, withoutTail } from './pattern';
+import { MOST_STEPS } from './limits';
+import { isRest, type PatternStep, stepOf, type Track, withoutTail } from './pattern';
 
 const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
 

@@ -88,10 +88,10 @@ function trackSettings(track: Track, old: Track): { told: string[]; presses: Tra
     told.push(track.direction.replaceAll('-', ' '));
     presses.push({ button: 'direction', direction: track.direction });
   }
-  for (const of of ['swing', 'offset'] as const) {
-    if (track[of] === old[of]) continue;
-    told.push(of === 'swing' ? `swing ${track.swing} %` : `begins at step ${track.offset + 1}`);
-    presses.push({ button: 'set', of, value: track[of] });
+  for (const what of ['swing', 'offset'] as const) {
+    if (track[what] === old[what]) continue;
+    told.push(what === 'swing' ? `swing ${track.swing} %` : `begins at step ${track.offset + 1}`);
+    presses.push({ button: 'set', of: what, value: track[what] });
   }
   if (track.muted !== old.muted) {
     told.push(track.muted ? 'muted' : 'not muted');
@@ -145,9 +145,9 @@ function gifts(
       (v: number) => `${Math.abs(Math.round(100 * v))} % of a step ${v < 0 ? 'early' : 'late'}`,
     ],
   ] as const;
-  for (const [of, words] of numbers) {
-    const value = step[of];
-    if (value !== undefined) give({ button: 'number', of, value }, words(value));
+  for (const [what, words] of numbers) {
+    const value = step[what];
+    if (value !== undefined) give({ button: 'number', of: what, value }, words(value));
   }
   for (const [control, value] of Object.entries(step.locks ?? {})) {
     const found = instrument.controls.find((c) => c.id === control);

@@ -4,3 +4,6 @@ export * from './render';
 export { Act } from './key-feed';
 export { BLOCK } from './kernel';
 export * from './live';
+export * from './pattern-player';
+export * from './part';
+export * from './render-parts';

@@ -117,7 +117,14 @@ describe('live sound', () => {
     live.receive({ type: 'volume', volume: 1 });
     live.receive({ type: 'gain', side: 'a', gain: 8 });
     expect(peakOf(blocks(live, 100))).toBeLessThanOrEqual(0.9 + 1e-6);
-    const { peak, taken } = live.meter({ peak: 0, taken: 0, held: 0, playing: false });
+    const { peak, taken } = live.meter({
+      peak: 0,
+      taken: 0,
+      held: 0,
+      playing: false,
+      beat: -1,
+      pattern: 0,
+    });
     expect(peak).toBeGreaterThan(2);
     expect(taken).toBeGreaterThan(0.5);
   });
@@ -154,7 +161,9 @@ describe('live sound', () => {
     live.receive({ type: 'stop' });
     blocks(live, 40);
     expect(peakOf(blocks(live, 100))).toBeLessThan(1e-4);
-    expect(live.meter({ peak: 0, taken: 0, held: 0, playing: true }).held).toBe(0);
+    expect(
+      live.meter({ peak: 0, taken: 0, held: 0, playing: true, beat: -1, pattern: 0 }).held,
+    ).toBe(0);
   });
 
   it('lets sound from outside through the patch', () => {

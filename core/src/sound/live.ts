@@ -1,11 +1,15 @@
 import type { Graph } from '../circuit/graph';
+import type { LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
+import type { Pattern } from '../sequence/pattern';
 import type { TimedNote } from '../sequence/phrase';
 import { Engine, FULL_SCALE_VOLTS } from './engine';
 import { fallFactor } from './kernels/envelope';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { type Stroke, strokes } from './notes';
+import { Part, type PartSource } from './part';
+import { PatternPlayer, type PlayerHands } from './pattern-player';
 
 /** Which of two sounds: they run side by side, and one of them is heard. */
 export type LiveSide = 'a' | 'b';
@@ -29,6 +33,20 @@ export type LiveMessage =
   | { type: 'volume'; volume: number }
   /** A phrase from its beginning; again after `every` seconds when that is given. */
   | { type: 'play'; notes: TimedNote[]; every?: number }
+  /** Patterns, from the beginning; or, when they run already, edited where they are. */
+  | { type: 'run'; patterns: Pattern[]; turns: LockTurns; tempo: number; seed?: number }
+  /** Another of the patterns from the next bar on. */
+  | { type: 'queue'; pattern: number }
+  | { type: 'fill'; held: boolean }
+  | { type: 'mute'; track: number; muted: boolean }
+  /** Semitones that the patterns are moved by. */
+  | { type: 'move'; semitones: number }
+  /** Whether keys that are held interrupt the patterns. */
+  | { type: 'play-over'; on: boolean }
+  /** Other instruments that play their own patterns along, from the beginning of the run. */
+  | { type: 'band'; parts: PartSource[] }
+  /** Ends the run; locked controls go back. */
+  | { type: 'run-stop'; unlock: Turn[] }
   | { type: 'stop' }
   | { type: 'all-off' };
 
@@ -40,6 +58,10 @@ export interface LiveMeter {
   held: number;
   /** A phrase is being played. */
   playing: boolean;
+  /** Quarter notes that patterns have run; below 0 while none do. */
+  beat: number;
+  /** Number of the pattern that runs. */
+  pattern: number;
 }
 
 /** Volume that it starts with: low, so that nobody is startled. */
@@ -67,13 +89,18 @@ class Deck {
  * Live sound: a patch under the keys, another one (or a recording) beside it, crossfades when either changes, a volume
  * that moves without clicks, and a limiter at the end. Runs the same in an audio worklet, a worker or a test.
  */
-export class LiveSound {
+export class LiveSound implements PlayerHands {
   private readonly decks: Record<LiveSide, Deck> = { a: new Deck(), b: new Deck() };
   private readonly held = new Uint8Array(128);
   private phrase: Stroke[] | null = null;
   private phraseAt = 0;
   private next = 0;
   private every = 0;
+  private player: PatternPlayer | null = null;
+  private band: Part[] = [];
+  private over = false;
+  /** Keys held by hand. */
+  private hands = 0;
   private volume = START_VOLUME;
   private volumeGoal = START_VOLUME;
   private taken = 0;
@@ -99,6 +126,9 @@ export class LiveSound {
       case 'tempo': {
         const { engine } = this.decks[message.side];
         if (engine) engine.transport.tempo = message.tempo;
+        if (message.side === 'b') return;
+        this.player?.setTempo(message.tempo);
+        for (const part of this.band) part.setTempo(message.tempo);
         return;
       }
       case 'recording': {
@@ -122,7 +152,38 @@ export class LiveSound {
         this.decks[message.side].gain = message.gain;
         return;
       case 'act':
+        this.byHand(message.act, message.note);
         return this.act(message.act, message.note, message.value);
+      case 'run':
+        if (this.player) this.player.change(message.patterns, message.turns, message.seed);
+        else {
+          const { patterns, turns, tempo, seed } = message;
+          this.player = new PatternPlayer(patterns, turns, this.sampleRate, tempo, this, seed);
+        }
+        return;
+      case 'queue':
+        return this.player?.run.queue(message.pattern, this.player.beat);
+      case 'fill':
+        if (this.player) this.player.run.fill = message.held;
+        for (const part of this.band) part.fill = message.held;
+        return;
+      case 'mute':
+        return this.player?.run.mute(message.track, message.muted);
+      case 'move':
+        if (this.player) this.player.run.moved = message.semitones;
+        return;
+      case 'play-over':
+        this.over = message.on;
+        return this.interrupt();
+      case 'band': {
+        const tempo = this.decks.a.engine?.transport.tempo ?? 120;
+        this.band = message.parts.map((p) => new Part(p, this.sampleRate, tempo));
+        return;
+      }
+      case 'run-stop':
+        this.endRun();
+        for (const t of message.unlock) this.turn(t);
+        return;
       case 'volume':
         this.volumeGoal = Math.min(1, Math.max(0, message.volume));
         return;
@@ -137,6 +198,8 @@ export class LiveSound {
         return this.stop();
       case 'all-off':
         this.stop();
+        this.endRun();
+        this.hands = 0;
         this.act(Act.pedal, 0, 0);
         for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
     }
@@ -160,8 +223,10 @@ export class LiveSound {
       r.fill(0);
       if (fromLeft && fromRight) this.feed(fromLeft, fromRight, from);
       if (this.phrase) this.walk();
+      this.player?.advance(BLOCK);
       this.add(this.decks.a, step);
       this.add(this.decks.b, step);
+      for (let i = 0; i < this.band.length; i++) this.band[i]!.add(l, r, 0, BLOCK, true);
       this.finish(left, right, from);
     }
   }
@@ -171,10 +236,43 @@ export class LiveSound {
     into.peak = this.peak;
     into.taken = this.most;
     into.playing = this.phrase !== null;
+    into.beat = this.player ? this.player.beat : -1;
+    into.pattern = this.player ? this.player.run.playing : 0;
     into.held = 0;
     for (let note = 0; note < 128; note++) into.held += this.held[note]!;
     this.peak = this.most = 0;
     return into;
+  }
+
+  /** What the patterns strike. */
+  play(act: Act, note: number, value: number, after: number): void {
+    this.act(act, note, value, after);
+  }
+
+  /** What the patterns lock. */
+  turn({ node, param, value }: Turn): void {
+    this.decks.a.engine?.turn(node, param, value);
+  }
+
+  private byHand(act: Act, note: number): void {
+    if (act === Act.press && this.held[note] === 0) this.hands++;
+    if (act === Act.release && this.held[note] === 1) this.hands = Math.max(0, this.hands - 1);
+    this.interrupt();
+  }
+
+  /** Leaves the patterns out while keys are played over them. */
+  private interrupt(): void {
+    const { player } = this;
+    if (!player) return;
+    const out = this.over && this.hands > 0;
+    if (out && !player.run.playedOver) player.stop();
+    player.run.playedOver = out;
+  }
+
+  private endRun(): void {
+    this.player?.stop();
+    this.player = null;
+    this.band = [];
   }
 
   private feed(left: Float32Array, right: Float32Array, from: number): void {

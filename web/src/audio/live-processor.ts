@@ -20,7 +20,14 @@ const METER_EVERY = 18;
 /** Live sound in the audio thread. It is told what to do in messages, and says now and then how loud it is. */
 class LiveProcessor extends AudioWorkletProcessor {
   private readonly live = new LiveSound(sampleRate);
-  private readonly meter: LiveMeter = { peak: 0, taken: 0, held: 0, playing: false };
+  private readonly meter: LiveMeter = {
+    peak: 0,
+    taken: 0,
+    held: 0,
+    playing: false,
+    beat: -1,
+    pattern: 0,
+  };
   private until = METER_EVERY;
   private quiet = false;
 
@@ -41,8 +48,8 @@ class LiveProcessor extends AudioWorkletProcessor {
 
   private tell(): void {
     this.until = METER_EVERY;
-    const { peak, held, playing } = this.live.meter(this.meter);
-    const quiet = peak < 1e-5 && held === 0 && !playing;
+    const { peak, held, playing, beat } = this.live.meter(this.meter);
+    const quiet = peak < 1e-5 && held === 0 && !playing && beat < 0;
     // Silence is told once.
     if (!quiet || !this.quiet) this.port.postMessage(this.meter);
     this.quiet = quiet;

@@ -29,7 +29,14 @@ export type LiveState = 'off' | 'starting' | 'on' | 'failed';
 export class LiveService implements OnDestroy {
   readonly state = signal<LiveState>('off');
   readonly fault = signal('');
-  readonly meter = signal<LiveMeter>({ peak: 0, taken: 0, held: 0, playing: false });
+  readonly meter = signal<LiveMeter>({
+    peak: 0,
+    taken: 0,
+    held: 0,
+    playing: false,
+    beat: -1,
+    pattern: 0,
+  });
   readonly playing = computed(() => this.meter().playing || this.asked());
   readonly volume = signal(START_VOLUME);
   readonly held = signal<ReadonlySet<number>>(new Set());

@@ -1,0 +1,272 @@
+import fc from 'fast-check';
+import { type Instrument, instrumentSchema } from '../instrument/schema';
+import { readFileSync } from 'node:fs';
+import { anySteps } from '../testing/patterns';
+import { ArpeggioBox, arpeggioParts } from './arpeggio-script';
+import { arpeggioModes } from './arpeggio';
+import { fitPattern } from './fit';
+import { type Pattern, patternSchema, trackSchema } from './pattern';
+import { rowGain, rowMoves, rowsFromPanel, rowSteps } from './rows';
+import { enterPattern } from './script';
+import { parseSteps } from './text';
+import { TrackBox } from './track-box';
+import { trackParts } from './track-script';
+
+const instrument = (name: string): Instrument =>
+  instrumentSchema.parse(
+    JSON.parse(
+      readFileSync(new URL(`../../../library/instruments/${name}.json`, import.meta.url), 'utf8'),
+    ),
+  );
+const steps = (text: string) => {
+  const reading = parseSteps(text, 48);
+  if (!reading.ok) throw new Error(reading.error.message);
+  return { steps: reading.steps, length: reading.length };
+};
+
+describe('a box of many tracks', () => {
+  const shoal = instrument('marram-shoal');
+  const box = shoal.sequencers[0]!;
+  const names = box.tracks.map((t) => t.name);
+  const ground = (pattern: Pattern): Pattern => ({
+    ...pattern,
+    tracks: pattern.tracks.map((t, i) => ({ ...t, id: `t${i}`, name: names[i]!, on: undefined })),
+  });
+  const anyPattern = fc
+    .array(
+      fc.record({
+        steps: anySteps({ controls: ['kick-decay', 'hat-decay'], max: 48 }),
+        length: fc.integer({ min: 1, max: 64 }),
+        rate: fc.constantFrom('1/16', '1/32', '1/8t'),
+        direction: fc.constantFrom('forward', 'back'),
+        swing: fc.integer({ min: 50, max: 75 }),
+        muted: fc.boolean(),
+      }),
+      { minLength: 5, maxLength: 5 },
+    )
+    .map((tracks) =>
+      ground(
+        patternSchema.parse({
+          id: 'p',
+          name: 'P',
+          sequencer: 'tracks',
+          tracks: tracks.map((t, i) => ({ ...t, id: `t${i}`, name: names[i] })),
+        }),
+      ),
+    );
+
+  it('holds any pattern once its script has been typed into it', () => {
+    fc.assert(
+      fc.property(anyPattern, (pattern) => {
+        const real = new TrackBox(box, names);
+        for (const part of trackParts(shoal, box, pattern))
+          part.presses.forEach((p) => real.press(p));
+        expect(real.tracks).toEqual(pattern.tracks);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('is led from any pattern to any other', () => {
+    fc.assert(
+      fc.property(anyPattern, anyPattern, (before, after) => {
+        const real = new TrackBox(box, names);
+        for (const part of trackParts(shoal, box, before))
+          part.presses.forEach((p) => real.press(p));
+        for (const part of trackParts(shoal, box, after, before)) {
+          part.presses.forEach((p) => real.press(p));
+        }
+        expect(real.tracks).toEqual(after.tracks);
+        expect(trackParts(shoal, box, after, after)).toEqual([]);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('is told track by track, page by page, with locks and conditions', () => {
+    const pattern = patternSchema.parse({
+      id: 'p',
+      name: 'P',
+      sequencer: 'tracks',
+      place: 'B3',
+      tracks: [
+        { id: 'k', name: 'kick', on: 'kick', ...steps('x . . . x . . .') },
+        {
+          id: 's',
+          name: 'snare',
+          on: 'snare',
+          length: 32,
+          steps: [
+            ...Array(20).fill({}),
+            { notes: [50], locks: { 'snare-decay': 0.25 }, condition: 'fill' },
+          ],
+        },
+      ],
+    });
+    const entry = enterPattern(shoal, pattern);
+    if (!entry.ok) throw new Error(entry.reasons.join(' '));
+    expect(entry.script.place).toBe('B3');
+    expect(entry.script.parts.map((p) => [p.title, p.told])).toEqual([
+      ['kick, the track', ['last step 8']],
+      ['kick', ['strike 1 5']],
+      ['snare, the track', ['last step 32']],
+      ['snare, page 2', ['21: decay 2.5, only in fill']],
+    ]);
+    // TRACK, LAST; 1 and 5; TRACK, LAST; PAGE, step, hold, turn, condition, let go.
+    expect(entry.script.parts.map((p) => p.presses)).toEqual([2, 2, 2, 6]);
+  });
+});
+
+describe('what a sequencer cannot do', () => {
+  const shoal = instrument('marram-shoal');
+  const eelpot = instrument('oxbow-eelpot');
+  const of = (sequencer: string, track: object): Pattern =>
+    patternSchema.parse({
+      id: 'p',
+      name: 'P',
+      sequencer,
+      tracks: [{ id: 't', name: 'T', ...track }],
+    });
+
+  it('is refused with the reason, and the nearest that it can', () => {
+    const { pattern, refusals } = fitPattern(
+      eelpot,
+      of('line', { ...steps('c6:90 c2?fill'), length: 20, swing: 60, rate: '1/4t' }),
+    );
+    expect(refusals.map((r) => r.where)).toEqual([
+      'T',
+      'T',
+      'T',
+      'T, step 1',
+      'T, step 1',
+      'T, step 2',
+    ]);
+    expect(refusals[0]!.reason).toMatch(/Bass line has 16 steps, not 20/);
+    expect(pattern.tracks[0]).toMatchObject({ length: 16, swing: 50, rate: '1/8' });
+    expect(pattern.tracks[0]!.steps).toEqual([{ notes: [60] }, { notes: [36] }]);
+  });
+
+  it('is never left in what comes back, and what fits comes back as it was', () => {
+    fc.assert(
+      fc.property(anySteps({ controls: ['kick-decay', 'level', 'nowhere'] }), (all) => {
+        for (const [box, sequencer] of [
+          [shoal, 'tracks'],
+          [eelpot, 'line'],
+          [shoal, undefined],
+        ] as const) {
+          const given = patternSchema.parse({
+            id: 'p',
+            name: 'P',
+            sequencer,
+            tracks: [{ id: 't', name: 'T', length: 40, steps: all }],
+          });
+          const { pattern, refusals } = fitPattern(box, given);
+          const again = fitPattern(box, pattern);
+          expect(again.refusals).toEqual([]);
+          expect(again.pattern).toBe(pattern);
+          if (refusals.length === 0) expect(pattern).toBe(given);
+        }
+      }),
+    );
+  });
+
+  it('says that there is no box, or what the box cannot hold, instead of a script', () => {
+    expect(enterPattern(shoal, of('nobody', {}))).toMatchObject({ ok: false });
+    expect(enterPattern(eelpot, of('line', { length: 17 }))).toMatchObject({
+      ok: false,
+      reasons: [expect.stringContaining('16 steps')],
+    });
+  });
+});
+
+describe('rows of voltages', () => {
+  const sedge = instrument('oxbow-sedge');
+  const rows = sedge.sequencers[0]!;
+  const [up] = rows.rows;
+  const pattern = (volts: number[], more: object = {}): Pattern =>
+    patternSchema.parse({
+      id: 'p',
+      name: 'P',
+      sequencer: 'rows',
+      tracks: [{ id: 'r', name: 'rows', length: 8, rate: '1/8', rows: { up: volts }, ...more }],
+    });
+
+  it('are told as readings, the notes they mean, and how far a hand can miss them', () => {
+    const [seven] = rowSteps(sedge, up!, [7 / 12]);
+    expect(seven).toMatchObject({ reading: '0.6', control: 'up1' });
+    expect(seven!.semitones).toBeCloseTo(7, 9);
+    // 0.6 V instead of 0.5833 V is 20 cents sharp.
+    expect(seven!.missesCents).toBeCloseTo(1200 * (0.6 - 7 / 12), 0);
+    expect(rowSteps(sedge, up!, [1], 0.93)[0]!.semitones).toBeCloseTo(11.16, 9);
+    expect(
+      rowGain(sedge, up!, { settings: { 'row-pitch': { kind: 'set', value: 0.93 } } }),
+    ).toBeCloseTo(0.93, 9);
+  });
+
+  it('put on the panel are read back from it, to within what its knobs resolve', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.integer({ min: 0, max: 500 }).map((n) => n / 100),
+          { minLength: 8, maxLength: 8 },
+        ),
+        fc.integer({ min: 3, max: 8 }),
+        fc.constantFrom('forward', 'back', 'there-and-back', 'random'),
+        fc.constantFrom('1/4', '1/8', '1/16', '1/32'),
+        (volts, length, direction, rate) => {
+          const moves = rowMoves(sedge, rows, pattern(volts, { length, direction, rate }));
+          const panel = Object.fromEntries(moves.map((m) => [m.control, m.value]));
+          const read = rowsFromPanel(sedge, rows, panel);
+          expect(read).toMatchObject({ length, direction, rate });
+          const wanted = volts.slice(0, length);
+          wanted.forEach((v, i) => expect(Math.abs(read.rows['up']![i]! - v)).toBeLessThan(0.13));
+        },
+      ),
+    );
+  });
+
+  it('are entered knob by knob, only those that do not stand right already', () => {
+    const first = enterPattern(sedge, pattern([1, 2, 3]));
+    const second = enterPattern(sedge, pattern([1, 2.5, 3]), pattern([1, 2, 3]));
+    if (!first.ok || !second.ok) throw new Error('refused');
+    expect(first.script.parts[0]).toMatchObject({
+      title: 'upper row',
+      told: ['1: 1', '2: 2', '3: 3'],
+    });
+    expect(second.script.parts).toMatchObject([{ title: 'upper row', told: ['2: 2.5'] }]);
+    expect(second.script).toMatchObject({ way: 'over', why: 'Over P: only what differs.' });
+  });
+});
+
+describe('an arpeggiator', () => {
+  it('runs what its script sets and plays', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...arpeggioModes),
+        fc.integer({ min: 1, max: 4 }),
+        fc.constantFrom('1/8', '1/16', '1/16t'),
+        fc.integer({ min: 50, max: 75 }),
+        fc.array(
+          fc.record({
+            notes: fc.uniqueArray(fc.integer({ min: 36, max: 84 }), { minLength: 1, maxLength: 5 }),
+            steps: fc.integer({ min: 1, max: 64 }),
+          }),
+          { minLength: 1, maxLength: 6 },
+        ),
+        (mode, octaves, rate, swing, chords) => {
+          const arpeggio = { mode, octaves, chords, length: 0.5 };
+          const track = trackSchema.parse({ id: 't', name: 'T', rate, swing, arpeggio });
+          const box = new ArpeggioBox();
+          for (const part of arpeggioParts(track)) part.presses.forEach((p) => box.press(p));
+          expect(box.running()).toEqual({ arpeggio, rate, swing });
+        },
+      ),
+    );
+  });
+
+  it('keeps nothing without hold', () => {
+    const box = new ArpeggioBox();
+    box.press({ button: 'keys', notes: [60], steps: 4 });
+    expect(box.running().arpeggio).toBeUndefined();
+  });
+});

@@ -1,0 +1,89 @@
+import type { LockTurns } from '../circuit/lock';
+import type { Turn } from '../circuit/turns';
+import type { Pattern } from '../sequence/pattern';
+import { PatternRun, type RunSink } from '../sequence/run';
+import { Act } from './key-feed';
+
+/** Who is told what a pattern does, within the stretch that is being computed. */
+export interface PlayerHands {
+  /** @param after samples from the stretch's beginning */
+  play(act: Act, note: number, value: number, after: number): void;
+  turn(turn: Turn): void;
+}
+
+/**
+ * Plays patterns sample by sample: which quarter note a sample is, at a tempo that may change, and at which sample of the
+ * stretch each key goes down. Locked controls turn at the beginning of the stretch in which their step begins.
+ */
+export class PatternPlayer implements RunSink {
+  run: PatternRun;
+  /** Where the present tempo began. */
+  private originBeat = 0;
+  private originSample = 0;
+  private sample = 0;
+  private beats: number;
+
+  constructor(
+    patterns: readonly Pattern[],
+    private turns: LockTurns,
+    private readonly sampleRate: number,
+    private tempo: number,
+    private readonly hands: PlayerHands,
+    seed = 1,
+  ) {
+    this.run = new PatternRun(patterns, seed);
+    this.beats = tempo / 60 / sampleRate;
+  }
+
+  /** Quarter notes since the start. */
+  get beat(): number {
+    return this.beatAt(this.sample);
+  }
+
+  setTempo(tempo: number): void {
+    if (tempo === this.tempo) return;
+    this.originBeat = this.beat;
+    this.originSample = this.sample;
+    this.tempo = tempo;
+    this.beats = tempo / 60 / this.sampleRate;
+  }
+
+  /** Goes on with other patterns, or the same ones edited, from where it is. */
+  change(patterns: readonly Pattern[], turns: LockTurns, seed = 1): void {
+    this.run = this.run.followedBy(patterns, this.beat, seed);
+    this.turns = turns;
+  }
+
+  /** Says what happens in the next n samples. */
+  advance(n: number): void {
+    // What rounds to a sample of this stretch belongs to it.
+    this.run.advance(this.beatAt(this.sample + n - 0.5), this);
+    this.sample += n;
+  }
+
+  stop(): void {
+    this.run.stop(this.beat, this);
+  }
+
+  press(beat: number, note: number, velocity: number): void {
+    this.hands.play(Act.press, note, velocity, this.after(beat));
+  }
+
+  release(beat: number, note: number): void {
+    this.hands.play(Act.release, note, 0, this.after(beat));
+  }
+
+  step(_beat: number, pattern: number, track: number, step: number): void {
+    const turns = this.turns[pattern]?.[track]?.[step];
+    if (turns) for (let i = 0; i < turns.length; i++) this.hands.turn(turns[i]!);
+  }
+
+  private beatAt(sample: number): number {
+    return this.originBeat + (sample - this.originSample) * this.beats;
+  }
+
+  private after(beat: number): number {
+    const sample = Math.round((beat - this.originBeat) / this.beats) + this.originSample;
+    return Math.max(0, sample - this.sample);
+  }
+}

@@ -1,0 +1,182 @@
+import fc from 'fast-check';
+import type { Turn } from '../circuit/turns';
+import { peakOf } from '../measure/level';
+import { events } from '../sequence/events';
+import { type Pattern, patternSchema } from '../sequence/pattern';
+import { parseSteps } from '../sequence/text';
+import { benchGraph } from '../testing/bench';
+import { anySteps } from '../testing/patterns';
+import { Act } from './key-feed';
+import { LiveSound } from './live';
+import { PatternPlayer } from './pattern-player';
+import { renderParts } from './render-parts';
+
+const RATE = 48000;
+const pattern = (text: string, more: object = {}): Pattern => {
+  const reading = parseSteps(text, 60);
+  if (!reading.ok) throw new Error(reading.error.message);
+  const track = { id: 't', name: 'T', length: reading.length, steps: reading.steps };
+  return patternSchema.parse({ id: 'p', name: 'P', tracks: [track], ...more });
+};
+const tone = benchGraph(
+  {
+    keys: ['keyboard'],
+    o: ['oscillator', { wave: 'sine' }],
+    e: ['envelope', { attack: 0.0005, decay: 0.01, sustain: 100, release: 0.005 }],
+    a: ['amplifier'],
+    out: ['output'],
+  },
+  ['keys.pitch1 > o.pitch', 'keys.gate > e.gate', 'o.out > a.in', 'e.out > a.cv', 'a.out > out.in'],
+  'out',
+);
+
+/** Notes with the sample at which they are struck, as a player in blocks tells them. */
+function struck(
+  patterns: readonly Pattern[],
+  samples: number,
+  tempos: Record<number, number>,
+): number[] {
+  const at: number[] = [];
+  let now = 0;
+  const first = tempos[0] ?? 120;
+  const hands = {
+    play: (act: Act, _note: number, _value: number, after: number) => {
+      if (act === Act.press) at.push(now + after);
+    },
+    turn: () => undefined,
+  };
+  const player = new PatternPlayer(patterns, [], RATE, first, hands);
+  for (; now < samples; now += 64) {
+    const changed = tempos[now];
+    if (changed !== undefined) player.setTempo(changed);
+    player.advance(64);
+  }
+  return at;
+}
+
+describe('patterns in the audio thread', () => {
+  it('strike at the very sample that the events say, whatever the pattern', () => {
+    fc.assert(
+      fc.property(anySteps({ locks: false }), fc.integer({ min: 50, max: 200 }), (steps, tempo) => {
+        const track = { id: 't', name: 'T', length: 16, steps: steps.slice(0, 16), swing: 57 };
+        const p = patternSchema.parse({ id: 'p', name: 'P', tracks: [track] });
+        const beats = (4 * tempo) / 60;
+        const wanted = events([p], { beats, tempo }).flatMap((e) =>
+          e.kind === 'press' ? [Math.round(e.seconds * RATE)] : [],
+        );
+        const told = struck([p], 4 * RATE, { 0: tempo }).slice(0, wanted.length);
+        expect(told).toEqual(wanted);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('go on at another tempo from the quarter note where they are', () => {
+    // A second at 120 bpm is two quarter notes; then a quarter note takes a second.
+    expect(struck([pattern('x . . .')], 3 * RATE, { 0: 120, [RATE]: 60 })).toEqual([
+      0,
+      RATE / 2,
+      RATE,
+      2 * RATE,
+    ]);
+  });
+
+  it('lock a control for its step and give it back at the next', () => {
+    const turned: number[] = [];
+    const turns: Turn[][] = [[{ node: 'f', param: 'cutoff', value: 900 }], [], [], []];
+    turns[2] = [{ node: 'f', param: 'cutoff', value: 200 }];
+    const player = new PatternPlayer([pattern('x . x .')], [[turns]], RATE, 120, {
+      play: () => undefined,
+      turn: ({ value }) => void turned.push(value),
+    });
+    for (let i = 0; i < RATE / 64; i++) player.advance(64);
+    expect(turned).toEqual([900, 200, 900, 200]);
+  });
+
+  it('are heard live: struck, edited while they run, filled, moved, interrupted, stopped', () => {
+    const live = new LiveSound(RATE);
+    const [left, right] = [new Float32Array(128), new Float32Array(128)];
+    const heard = (seconds: number): number => {
+      let peak = 0;
+      for (let i = 0; i < (seconds * RATE) / 128; i++) {
+        live.process(left, right, 128);
+        peak = Math.max(peak, peakOf(left));
+      }
+      return peak;
+    };
+    const meter = { peak: 0, taken: 0, held: 0, playing: false, beat: -1, pattern: 0 };
+    live.receive({ type: 'graph', side: 'a', graph: tone, tempo: 120 });
+    live.receive({ type: 'run', patterns: [pattern('x?fill . . .')], turns: [], tempo: 120 });
+    expect(heard(1)).toBe(0);
+    live.receive({ type: 'fill', held: true });
+    expect(heard(1)).toBeGreaterThan(0.05);
+    expect(live.meter(meter).beat).toBeCloseTo(4, 2);
+    live.receive({ type: 'fill', held: false });
+    live.receive({ type: 'run', patterns: [pattern('x x x x')], turns: [], tempo: 120 });
+    expect(heard(1)).toBeGreaterThan(0.05);
+    expect(live.meter(meter).beat).toBeCloseTo(6, 2);
+    live.receive({ type: 'mute', track: 0, muted: true });
+    heard(0.2);
+    expect(heard(0.5)).toBeLessThan(1e-4);
+    live.receive({ type: 'mute', track: 0, muted: false });
+    live.receive({ type: 'play-over', on: true });
+    live.receive({ type: 'act', act: Act.press, note: 72, value: 100 });
+    heard(0.2);
+    expect(live.meter(meter).held).toBe(1);
+    live.receive({ type: 'act', act: Act.release, note: 72, value: 0 });
+    expect(heard(0.5)).toBeGreaterThan(0.05);
+    live.receive({ type: 'run-stop', unlock: [] });
+    heard(0.2);
+    expect(heard(0.5)).toBeLessThan(1e-4);
+    expect(live.meter(meter).beat).toBe(-1);
+  });
+
+  it('of several instruments sound together', () => {
+    const live = new LiveSound(RATE);
+    const [left, right] = [new Float32Array(128), new Float32Array(128)];
+    live.receive({
+      type: 'band',
+      parts: [{ graph: tone, patterns: [pattern('x')], turns: [], gain: 1, pan: -1 }],
+    });
+    live.receive({ type: 'volume', volume: 1 });
+    let [l, r] = [0, 0];
+    for (let i = 0; i < 200; i++) {
+      live.process(left, right, 128);
+      [l, r] = [Math.max(l, peakOf(left)), Math.max(r, peakOf(right))];
+    }
+    expect(l).toBeGreaterThan(0.2);
+    expect(r).toBe(0);
+  });
+});
+
+describe('parts rendered together', () => {
+  const source = { graph: tone, turns: [], gain: 1, pan: 0 };
+  const options = { sampleRate: RATE, tempo: 120, beats: 2, tail: 0.25 };
+
+  it('are the sum of each alone, the same every time, as long as they should be', () => {
+    const a = { ...source, patterns: [pattern('x . . .')] };
+    const b = { ...source, patterns: [pattern('. . g3?50% .')], pan: 0.5 };
+    const both = renderParts([a, b], options)!;
+    const [one, other] = [renderParts([a], options)!, renderParts([b], options)!];
+    expect(both[0]).toHaveLength(1.25 * RATE);
+    const off = both[0].reduce(
+      (m, v, i) => Math.max(m, Math.abs(v - one[0][i]! - other[0][i]!)),
+      0,
+    );
+    expect(off).toBeLessThan(1e-6);
+    expect(renderParts([a, b], options)).toEqual(both);
+  });
+
+  it('end with the pattern: nothing of the next round is struck', () => {
+    const [left] = renderParts([{ ...source, patterns: [pattern('x . . .')] }], {
+      ...options,
+      beats: 1,
+    })!;
+    expect(peakOf(left.subarray(Math.round(0.5 * RATE)))).toBeLessThan(1e-3);
+  });
+
+  it('are cancelled between blocks', () => {
+    const a = { ...source, patterns: [pattern('x')] };
+    expect(renderParts([a], { ...options, cancelled: (done) => done > 0.2 })).toBeUndefined();
+  });
+});
