@@ -6,6 +6,7 @@ import {
   inject,
   signal,
 } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
   type Checkpoint,
@@ -21,12 +22,10 @@ import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { PlayerService } from '../sound/player.service';
 
-import { LineEntry } from './line-entry';
-
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
   selector: 'hur-details-page',
-  imports: [LineEntry],
+  imports: [RouterLink],
   templateUrl: './details-page.html',
   styleUrl: './details-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -48,6 +48,7 @@ export class PatchPage implements OnDestroy {
     { path: 'chart', label: 'Chart' },
     { path: 'path', label: 'Path' },
     { path: 'listen', label: 'Listen' },
+    { path: 'sequence', label: 'Sequence' },
     { path: 'rebuild', label: 'Rebuild' },
     { path: 'variations', label: 'Variations' },
     { path: 'history', label: 'History' },

@@ -25,6 +25,10 @@ export const patchRoutes: Routes = [
         loadComponent: () => import('../listen/listen-page').then((m) => m.ListenPage),
       },
       {
+        path: 'sequence',
+        loadComponent: () => import('../sequence/sequence-page').then((m) => m.SequencePage),
+      },
+      {
         path: 'details',
         loadComponent: () => import('../details/details-page').then((m) => m.DetailsPage),
       },

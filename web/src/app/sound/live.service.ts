@@ -8,11 +8,15 @@ import {
   type LiveMessage,
   type LiveMeter,
   type LiveSide,
+  lockTurns,
+  type PartSource,
   type Patch,
+  type Pattern,
   onlyLayer,
   phraseToNotes,
   START_VOLUME,
   turnsBetween,
+  unlockTurns,
   without,
 } from '@hurrel/core';
 
@@ -50,7 +54,14 @@ export class LiveService implements OnDestroy {
   /** Sound from outside comes in. */
   readonly outside = signal(false);
 
+  /** Patterns run, or will as soon as there is sound. */
+  readonly running = signal(false);
+  /** Keys move the running pattern instead of sounding. */
+  readonly keysMove = signal(false);
+  readonly moved = signal(0);
+
   private readonly asked = signal(false);
+  private ran: readonly Pattern[] = [];
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private starting: Promise<void> | null = null;
@@ -126,7 +137,51 @@ export class LiveService implements OnDestroy {
     for (const side of ['a', 'b'] as const) this.send({ type: 'tempo', side, tempo });
   }
 
+  /** Runs patterns from the beginning; while they run, goes on with them as they are now. */
+  run(instrument: Instrument, patch: Patch, patterns: readonly Pattern[], seed = 1): void {
+    void this.start();
+    this.ran = patterns;
+    this.running.set(true);
+    const turns = lockTurns(instrument, patch, patterns);
+    this.send({ type: 'run', patterns: [...patterns], turns, tempo: patch.tempo, seed });
+  }
+
+  /** Other instruments that play along from now on. */
+  playBand(parts: PartSource[]): void {
+    void this.start();
+    this.send({ type: 'band', parts });
+  }
+
+  endRun(instrument: Instrument, patch: Patch): void {
+    if (!this.running()) return;
+    this.running.set(false);
+    this.moved.set(0);
+    this.send({ type: 'run-stop', unlock: unlockTurns(instrument, patch, this.ran) });
+  }
+
+  queue(pattern: number): void {
+    this.send({ type: 'queue', pattern });
+  }
+
+  fill(held: boolean): void {
+    this.send({ type: 'fill', held });
+  }
+
+  mute(track: number, muted: boolean): void {
+    this.send({ type: 'mute', track, muted });
+  }
+
+  playOver(on: boolean): void {
+    this.send({ type: 'play-over', on });
+  }
+
+  move(semitones: number): void {
+    this.moved.set(semitones);
+    this.send({ type: 'move', semitones });
+  }
+
   press(note: number, velocity: number): void {
+    if (this.keysMove() && this.running()) return this.move(note - 60);
     this.held.update((held) => new Set(held).add(note));
     this.act(Act.press, note, velocity);
   }
@@ -171,6 +226,8 @@ export class LiveService implements OnDestroy {
 
   stop(): void {
     this.asked.set(false);
+    this.running.set(false);
+    this.moved.set(0);
     this.held.set(new Set());
     this.send({ type: 'all-off' });
   }

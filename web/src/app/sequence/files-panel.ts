@@ -1,0 +1,189 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  type OnDestroy,
+  signal,
+} from '@angular/core';
+import {
+  BAR,
+  canLock,
+  chainFrom,
+  controllersIn,
+  type MidiSong,
+  patternCsv,
+  patternFromMidi,
+  patternSchema,
+  patternToMidi,
+  readMidiFile,
+  type StepRate,
+  writeMidiFile,
+} from '@hurrel/core';
+import { download, fileName } from '../ui/download';
+import type { RunAnswer, RunRequest } from './messages';
+import { RunnerService } from './runner.service';
+import { SequenceService } from './sequence.service';
+
+/** Files in and out: MIDI, text, tables, sound. What one cannot hold is said before it is lost. */
+@Component({
+  selector: 'hur-files-panel',
+  templateUrl: './files-panel.html',
+  styleUrl: './files-panel.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FilesPanel implements OnDestroy {
+  protected readonly sequence = inject(SequenceService);
+  private readonly runner = inject(RunnerService);
+  protected readonly rounds = signal(4);
+  protected readonly fault = signal('');
+  protected readonly told = signal<string[]>([]);
+  /** A file that has been read and waits to be taken. */
+  protected readonly song = signal<{ name: string; song: MidiSong } | null>(null);
+  protected readonly rate = signal<StepRate>('1/16');
+  protected readonly micro = signal(false);
+  /** Controls by the number of the controller that turns them. */
+  protected readonly bound = signal<Record<number, string>>({});
+  protected readonly progress = signal<number | null>(null);
+  private worker: Worker | null = null;
+
+  protected readonly controllers = computed(() => {
+    const song = this.song()?.song;
+    return song ? controllersIn(song) : [];
+  });
+  protected readonly lockable = computed(() => {
+    const instrument = this.sequence.instrument();
+    if (!instrument) return [];
+    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
+    return instrument.controls
+      .filter((c) => canLock(instrument, this.sequence.can(), c.id))
+      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
+  });
+  /** What the waiting file would become. */
+  protected readonly taken = computed(() => {
+    const song = this.song()?.song;
+    return song ? patternFromMidi(song, this.rate(), this.bound(), this.micro()) : null;
+  });
+  private readonly line = computed(() => {
+    const shown = this.sequence.pattern();
+    return shown ? chainFrom(this.sequence.patterns(), shown.id) : [];
+  });
+  private readonly beats = computed(
+    () => this.rounds() * this.line().reduce((sum, p) => sum + p.bars * BAR, 0),
+  );
+  /** What a MIDI file cannot hold of what is shown. */
+  protected readonly lost = computed(() => {
+    const [instrument, patch] = [this.sequence.instrument(), this.sequence.patch()];
+    if (!instrument || !patch || this.line().length === 0) return [];
+    return patternToMidi(instrument, this.line(), patch.tempo, this.beats(), this.bound()).told;
+  });
+
+  ngOnDestroy(): void {
+    this.worker?.terminate();
+  }
+
+  protected async open(input: HTMLInputElement): Promise<void> {
+    const file = input.files?.[0];
+    input.value = '';
+    if (!file) return;
+    this.fault.set('');
+    this.song.set(null);
+    const bytes = new Uint8Array(await file.arrayBuffer());
+    if (/\.json$/i.test(file.name))
+      return this.openJson(file.name, new TextDecoder().decode(bytes));
+    const reading = readMidiFile(bytes);
+    if (!reading.ok) this.fault.set(`${file.name}: ${reading.message} (byte ${reading.at})`);
+    else this.song.set({ name: file.name, song: reading.song });
+  }
+
+  protected bind(number: number, control: string): void {
+    this.bound.update(({ [number]: _, ...rest }) =>
+      control ? { ...rest, [number]: control } : rest,
+    );
+  }
+
+  protected take(): void {
+    const [taken, waiting] = [this.taken(), this.song()];
+    if (!taken || !waiting) return;
+    const name = waiting.name.replace(/\.[^.]*$/, '').slice(0, 80) || 'From a file';
+    this.sequence.take({ ...taken.pattern, name });
+    this.told.set(taken.told);
+    this.song.set(null);
+  }
+
+  protected saveMidi(type: 0 | 1): void {
+    const [instrument, patch, shown] = this.subject();
+    if (!instrument || !patch || !shown) return;
+    const { song } = patternToMidi(
+      instrument,
+      this.line(),
+      patch.tempo,
+      this.beats(),
+      this.bound(),
+    );
+    const bytes = writeMidiFile(song, type) as Uint8Array<ArrayBuffer>;
+    download(fileName(`${patch.name} ${shown.name}`, 'mid'), bytes, 'audio/midi');
+  }
+
+  protected saveText(kind: 'json' | 'csv'): void {
+    const [, patch, shown] = this.subject();
+    if (!patch || !shown) return;
+    const text = kind === 'csv' ? patternCsv(shown) : `${JSON.stringify(shown, null, 2)}\n`;
+    const type = kind === 'csv' ? 'text/csv' : 'application/json';
+    download(fileName(`${patch.name} ${shown.name}`, kind), text, type);
+  }
+
+  /** Renders so many rounds in a worker. */
+  protected saveWav(): void {
+    const [instrument, patch, shown] = this.subject();
+    if (!instrument || !patch || !shown || this.worker) return;
+    const worker = new Worker(new URL('./run.worker', import.meta.url), { type: 'module' });
+    this.worker = worker;
+    this.progress.set(0);
+    worker.onmessage = ({ data }: MessageEvent<RunAnswer>) => {
+      if (data.wav === undefined) return this.progress.set(data.done);
+      this.cancel();
+      const bytes = data.wav as Uint8Array<ArrayBuffer>;
+      download(fileName(`${patch.name} ${shown.name}`, 'wav'), bytes, 'audio/wav');
+    };
+    worker.onerror = () => {
+      this.cancel();
+      this.fault.set(
+        'The sound could not be rendered. Open the chart and see what the patch lacks.',
+      );
+    };
+    const request: RunRequest = {
+      parts: [
+        { instrument, patch, patterns: this.line(), gain: 1, pan: 0, seed: this.runner.seed() },
+      ],
+      tempo: patch.tempo,
+      beats: this.beats(),
+    };
+    worker.postMessage(request);
+  }
+
+  protected cancel(): void {
+    this.worker?.terminate();
+    this.worker = null;
+    this.progress.set(null);
+  }
+
+  private subject() {
+    return [this.sequence.instrument(), this.sequence.patch(), this.sequence.pattern()] as const;
+  }
+
+  private openJson(name: string, text: string): void {
+    let json: unknown;
+    try {
+      json = JSON.parse(text);
+    } catch (error) {
+      return this.fault.set(`${name} is no JSON: ${(error as Error).message}.`);
+    }
+    const parsed = patternSchema.safeParse(json);
+    if (parsed.success) this.sequence.take(parsed.data);
+    else {
+      const [issue] = parsed.error.issues;
+      this.fault.set(`${name}, ${issue!.path.join('/') || 'the whole'}: ${issue!.message}.`);
+    }
+  }
+}

@@ -1,0 +1,179 @@
+import {
+  computed,
+  effect,
+  inject,
+  Injectable,
+  type OnDestroy,
+  signal,
+  untracked,
+} from '@angular/core';
+import {
+  chainFrom,
+  cycleSteps,
+  type Pattern,
+  type Patch,
+  stepAt,
+  stepRates,
+  type Track,
+  withRows,
+} from '@hurrel/core';
+import { LiveService } from '../sound/live.service';
+import { SequenceService } from './sequence.service';
+
+/** Runs the shown pattern and what is chained to it; edits are heard where they are. */
+@Injectable()
+export class RunnerService implements OnDestroy {
+  private readonly sequence = inject(SequenceService);
+  private readonly live = inject(LiveService);
+
+  readonly filling = signal(false);
+  readonly over = signal(false);
+  readonly seed = signal(1);
+  /** Tracks that are heard alone. */
+  readonly solo = signal<ReadonlySet<string>>(new Set());
+  readonly running = this.live.running;
+  /** All patterns, the one that is played first: what may be queued is there too. */
+  private readonly line = computed(() => {
+    const [pattern, all] = [this.started(), this.sequence.patterns()];
+    const first = all.find((p) => p.id === pattern) ?? this.sequence.pattern();
+    if (!first) return [];
+    const chain = chainFrom(all, first.id);
+    return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
+  });
+  private readonly started = signal<string | null>(null);
+  /** Quarter note of the pattern that runs now. */
+  readonly beat = computed(() => {
+    const { beat } = this.live.meter();
+    return this.running() ? beat : -1;
+  });
+  readonly playing = computed((): Pattern | undefined =>
+    this.running() ? this.line()[this.live.meter().pattern] : undefined,
+  );
+  /** Pattern that follows at the next bar. */
+  readonly queued = signal<string | null>(null);
+
+  constructor() {
+    effect(() => {
+      const [line, running] = [this.line(), this.running()];
+      if (!running || line.length === 0) return;
+      untracked(() => {
+        this.live.run(this.sequence.instrument()!, this.sequence.patch()!, line, this.seed());
+        this.sendMutes();
+      });
+    });
+    effect(() => {
+      if (this.playing()?.id === this.queued()) this.queued.set(null);
+    });
+    effect(() => {
+      this.solo();
+      untracked(() => this.sendMutes());
+    });
+  }
+
+  ngOnDestroy(): void {
+    this.stop();
+  }
+
+  toggle(): void {
+    if (this.running()) this.stop();
+    else this.start();
+  }
+
+  start(): void {
+    const [instrument, patch, pattern] = [
+      this.sequence.instrument(),
+      this.sequence.patch(),
+      this.sequence.pattern(),
+    ];
+    if (!instrument || !patch || !pattern) return;
+    this.started.set(pattern.id);
+    this.live.follow(instrument, this.shown(patch, pattern));
+    this.live.run(instrument, patch, this.line(), this.seed());
+    this.sendMutes();
+  }
+
+  stop(): void {
+    const [instrument, patch] = [this.sequence.instrument(), this.sequence.patch()];
+    if (!this.running() || !instrument || !patch) return;
+    this.queued.set(null);
+    this.fill(false);
+    this.live.endRun(instrument, patch);
+    this.live.follow(instrument, patch);
+  }
+
+  queue(pattern: Pattern): void {
+    const at = this.line().findIndex((p) => p.id === pattern.id);
+    if (at < 0) return;
+    this.queued.set(pattern.id);
+    this.live.queue(at);
+  }
+
+  fill(held: boolean): void {
+    if (this.filling() === held) return;
+    this.filling.set(held);
+    this.live.fill(held);
+  }
+
+  setOver(on: boolean): void {
+    this.over.set(on);
+    this.live.playOver(on);
+  }
+
+  toggleSolo(track: string): void {
+    this.solo.update((now) => {
+      const next = new Set(now);
+      if (!next.delete(track)) next.add(track);
+      return next;
+    });
+  }
+
+  /** Step of a track that sounds now, from 0; -1 while it does not run. */
+  stepOfTrack(track: Track, number: number): number {
+    const [beat, playing] = [this.beat(), this.playing()];
+    if (beat < 0 || playing?.id !== this.sequence.pattern()?.id) return -1;
+    const k = Math.floor(this.within(beat) / stepRates[track.rate] + 1e-6);
+    return stepAt(k, track.length, track.direction, track.offset, this.seed(), number);
+  }
+
+  /** Steps of a track that have been played since its pattern began. */
+  stepCount(track: Track): number {
+    return Math.floor(this.within(Math.max(0, this.beat())) / stepRates[track.rate] + 1e-6);
+  }
+
+  /** Round of a track that runs, from 1. */
+  round(track: Track): number {
+    const k = Math.floor(this.within(Math.max(0, this.beat())) / stepRates[track.rate] + 1e-6);
+    return 1 + Math.floor(k / cycleSteps(track.direction, track.length));
+  }
+
+  /** Quarter note since the pattern that runs began; chained ones begin anew each time. */
+  private within(beat: number): number {
+    const line = this.line();
+    const chain =
+      line[0]?.next === undefined
+        ? 0
+        : chainFrom(line, line[0].id).reduce((n, p) => n + 4 * p.bars, 0);
+    if (chain === 0) return beat;
+    let at = beat % chain;
+    for (const p of line) {
+      if (at < 4 * p.bars) return at;
+      at -= 4 * p.bars;
+    }
+    return at;
+  }
+
+  private sendMutes(): void {
+    if (!this.running()) return;
+    const solo = this.solo();
+    this.sequence.pattern()?.tracks.forEach((t, i) => {
+      this.live.mute(i, solo.size > 0 ? !solo.has(t.id) : t.muted);
+    });
+  }
+
+  /** The panel with rows of voltages on it, where the pattern has them. */
+  private shown(patch: Patch, pattern: Pattern): Patch {
+    const instrument = this.sequence.instrument()!;
+    const sequencer = this.sequence.sequencer();
+    return sequencer?.kind === 'rows' ? withRows(instrument, sequencer, pattern, patch) : patch;
+  }
+}

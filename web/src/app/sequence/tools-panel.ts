@@ -1,0 +1,135 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  answer,
+  canLock,
+  ghosts,
+  hitsEvery,
+  locksAlong,
+  parseReading,
+  riserOf,
+  rotated,
+  type Setting,
+  transposed,
+} from '@hurrel/core';
+import { Store } from '@ngrx/store';
+import { PatchActions } from '../patch/patch.actions';
+import { SequenceService } from './sequence.service';
+
+/** What people do by counting, done for them: on the track and the step that one stands on. */
+@Component({
+  selector: 'hur-tools-panel',
+  templateUrl: './tools-panel.html',
+  styleUrl: './tools-panel.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class ToolsPanel {
+  protected readonly sequence = inject(SequenceService);
+  private readonly store = inject(Store);
+  protected readonly said = signal('');
+  protected readonly track = this.sequence.track;
+
+  protected readonly every = signal(3);
+  protected readonly from = signal(1);
+  protected readonly meets = computed(() => {
+    const track = this.track();
+    if (!track) return '';
+    const { bars, meets, track: next } = hitsEvery(track, this.every(), this.from() - 1, {});
+    const length = next.length === meets ? '' : ` The track becomes ${next.length} steps long.`;
+    return `Meets the bar again after ${bars} ${bars === 1 ? 'bar' : 'bars'}, ${meets} steps.${length}`;
+  });
+  protected readonly others = computed(
+    () => this.sequence.pattern()?.tracks.filter((t) => t.id !== this.track()?.id) ?? [],
+  );
+  protected readonly lockable = computed(() => {
+    const instrument = this.sequence.instrument();
+    if (!instrument) return [];
+    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
+    return instrument.controls
+      .filter((c) => canLock(instrument, this.sequence.can(), c.id))
+      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
+  });
+  protected readonly bars = signal(4);
+  protected readonly octaves = signal(2);
+  protected readonly riser = computed(() => {
+    const [instrument, patch] = [this.sequence.instrument(), this.sequence.patch()];
+    return instrument && patch
+      ? riserOf(instrument, patch, this.bars(), this.octaves())
+      : undefined;
+  });
+  protected readonly riserNames = computed(() => {
+    const [instrument, riser] = [this.sequence.instrument(), this.riser()];
+    const name = (id: string): string => {
+      const control = instrument?.controls.find((c) => c.id === id);
+      const section = instrument?.sections.find((s) => s.id === control?.section);
+      return control ? `${section?.name} ${control.name}` : id;
+    };
+    return riser ? [name(riser.rate.control), name(riser.depth.control)] : [];
+  });
+
+  protected layEvery(): void {
+    const track = this.track();
+    if (!track) return;
+    const hit = { notes: [this.sequence.ownNote(track)] };
+    const result = hitsEvery(track, this.every(), this.from() - 1, hit);
+    this.done(this.sequence.editTrack(result.track), this.meets());
+  }
+
+  protected layLocks(other: string, control: string, text: string, each: string): void {
+    const [track, instrument] = [this.track(), this.sequence.instrument()];
+    const along = this.others().find((t) => t.id === other);
+    const found = instrument?.controls.find((c) => c.id === control);
+    if (!track || !along || !found)
+      return void this.said.set('Choose a track and a control first.');
+    const reading = parseReading(text, found);
+    if (!reading.ok || reading.setting?.kind !== 'set') {
+      return void this.said.set(`A reading of ${found.name} is needed.`);
+    }
+    const next = locksAlong(track, along, control, reading.setting.value, Number(each) || 1);
+    const laid = next.steps.filter((s, i) => s !== track.steps[i]).length;
+    this.done(this.sequence.editTrack(next), `${laid} ${laid === 1 ? 'step' : 'steps'} locked.`);
+  }
+
+  protected answerInFill(later: string): void {
+    const track = this.track();
+    if (track)
+      this.done(this.sequence.editTrack(answer(track, Number(later) || 1)), 'Answered in fill.');
+  }
+
+  protected ghost(count: string, curve: string): void {
+    const track = this.track();
+    if (!track) return;
+    const stroke = this.sequence.cursor().step;
+    const next = ghosts(track, stroke, Number(count) || 3, 18, Number(curve) || 1.5);
+    if (next === track)
+      return void this.said.set('Stand on a stroke first: a step that is struck.');
+    this.done(this.sequence.editTrack(next), `Led up to step ${stroke + 1}.`);
+  }
+
+  protected transpose(semitones: number): void {
+    const track = this.track();
+    const next = track && transposed(track, semitones);
+    if (next) this.done(this.sequence.editTrack(next), '');
+    else this.said.set('A note would leave the range of MIDI.');
+  }
+
+  protected rotate(by: number): void {
+    const track = this.track();
+    if (track) this.done(this.sequence.editTrack(rotated(track, by)), '');
+  }
+
+  /** Puts the riser's numbers on the panel. */
+  protected setRiser(): void {
+    const riser = this.riser();
+    if (!riser) return;
+    const settings: Record<string, Setting> = {
+      [riser.rate.control]: { kind: 'set', value: riser.rate.value },
+      [riser.depth.control]: { kind: 'set', value: riser.depth.value },
+    };
+    this.store.dispatch(PatchActions.setControls({ settings }));
+    this.said.set('Set on the panel.');
+  }
+
+  private done(taken: boolean, words: string): void {
+    this.said.set(taken ? words : '');
+  }
+}

@@ -1,0 +1,111 @@
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import { formatSteps, parseSteps, stepOf, withoutTail } from '@hurrel/core';
+import { SequenceService } from './sequence.service';
+
+/** The shown track as a line of words, one a step; what is understood is shown while one types. */
+@Component({
+  selector: 'hur-typed-line',
+  template: `
+    <label for="typed-line">Typed, a word a step</label>
+    <input
+      id="typed-line"
+      class="form-control mono"
+      autocomplete="off"
+      spellcheck="false"
+      placeholder="c2 - . d#2' f2~ g2"
+      aria-describedby="typed-says"
+      [class.wrong]="error()"
+      [value]="text()"
+      (input)="typed.set($any($event.target).value)"
+      (keydown.enter)="take(); $event.stopPropagation()"
+      (keydown.escape)="typed.set(null)"
+    />
+    <p id="typed-says" role="status">
+      @if (error(); as e) {
+        <strong class="bad">{{ e.message }}</strong>
+        <span class="quiet"
+          >Understood before it: {{ count() }} {{ count() === 1 ? 'step' : 'steps' }}.</span
+        >
+      } @else if (typed() !== null) {
+        <strong>{{ count() }} {{ count() === 1 ? 'step' : 'steps' }}: {{ sounding() }}</strong>
+        <button type="button" class="btn" (click)="take()">Take them <kbd>Enter</kbd></button>
+      } @else {
+        <span class="quiet">
+          <b>.</b> rest <b>-</b> hold on <b>c2</b> note <b>c3+e3</b> together <b>x</b> own key
+          <b>'</b> accent <b>~</b> slide <b>:90</b> velocity <b>*2</b> length <b>&gt;0.2</b> late
+          <b>?fill</b> <b>?30%</b> <b>?2/4</b> only then
+        </span>
+      }
+    </p>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      grid-template-columns: auto minmax(0, 1fr);
+      align-items: center;
+      gap: 2px 10px;
+    }
+    label {
+      color: var(--ink-2);
+      font-size: 13px;
+    }
+    .wrong {
+      border-color: var(--bad);
+    }
+    p {
+      display: flex;
+      grid-column: 2;
+      align-items: center;
+      gap: 10px;
+      min-height: 30px;
+      margin: 0;
+      font-size: 13px;
+    }
+    b {
+      margin: 0 1px 0 7px;
+      font: 600 12.5px var(--mono);
+      color: var(--ink);
+    }
+    .bad {
+      color: var(--bad);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class TypedLine {
+  private readonly sequence = inject(SequenceService);
+  /** What is being typed; null while nothing is. */
+  protected readonly typed = signal<string | null>(null);
+  private readonly own = computed(() => this.sequence.ownNote(this.sequence.track()));
+  protected readonly text = computed(() => {
+    const track = this.sequence.track();
+    if (this.typed() !== null || !track) return this.typed() ?? '';
+    return formatSteps(Array.from({ length: track.length }, (_, i) => stepOf(track, i)));
+  });
+  private readonly reading = computed(() => parseSteps(this.typed() ?? '', this.own()));
+  protected readonly error = computed(() => {
+    const reading = this.reading();
+    return this.typed() === null || reading.ok ? null : reading.error;
+  });
+  protected readonly count = computed(() => {
+    const reading = this.reading();
+    return reading.ok ? reading.length : reading.steps.length;
+  });
+  protected readonly sounding = computed(() => {
+    const n = this.reading().steps.filter((s) => s.notes).length;
+    return `${n} ${n === 1 ? 'note' : 'notes'}`;
+  });
+
+  /** Takes what is typed; locks of steps that are still struck stay. */
+  protected take(): void {
+    const [reading, track] = [this.reading(), this.sequence.track()];
+    if (this.typed() === null || !reading.ok || !track) return;
+    const steps = reading.steps.map((step, i) => {
+      const { locks } = stepOf(track, i);
+      return locks && step.notes ? { ...step, locks } : step;
+    });
+    const length = Math.max(1, Math.min(64, reading.length));
+    if (this.sequence.editTrack({ ...track, length, steps: withoutTail(steps) }))
+      this.typed.set(null);
+  }
+}
