@@ -176,3 +176,16 @@ export function rowsFromPanel(
     rate: rate ?? '1/8',
   };
 }
+
+/**
+ * What hands do while rows run by themselves: the first key of the patch's phrase, held. It carries the names of the
+ * rows' own pattern, so that whoever follows the run finds it.
+ */
+export function heldKey(pattern: Pattern, patch: Pick<Patch, 'phrase'>): Pattern[] {
+  const [key] = patch.phrase;
+  const [track] = pattern.tracks;
+  if (!key || !track) return [];
+  const steps = [{ notes: [key.note], velocity: key.velocity, length: 64 }];
+  const held = { ...track, length: 64, rate: '1/1' as const, direction: 'forward' as const, steps };
+  return [{ ...pattern, tracks: [{ ...held, rows: {} }] }];
+}

@@ -1,4 +1,4 @@
-import { compile, lockTurns, type PartSource, sequencerOf, withRows } from '@hurrel/core';
+import { compile, heldKey, lockTurns, type PartSource, sequencerOf, withRows } from '@hurrel/core';
 import type { RunPart } from './messages';
 
 /** An instrument and its patterns as the engine takes them. */
@@ -8,7 +8,7 @@ export function partSource({ instrument, patch, patterns, gain, pan, seed }: Run
   const shown = sequencer?.kind === 'rows' ? withRows(instrument, sequencer, first!, patch) : patch;
   return {
     graph: compile(instrument, shown),
-    patterns: sequencer?.kind === 'rows' ? [] : patterns,
+    patterns: sequencer?.kind === 'rows' ? heldKey(first!, patch) : patterns,
     turns: lockTurns(instrument, patch, patterns),
     gain,
     pan,

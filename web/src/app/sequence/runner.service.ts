@@ -10,6 +10,7 @@ import {
 import {
   chainFrom,
   cycleSteps,
+  heldKey,
   type Pattern,
   type Patch,
   stepAt,
@@ -37,6 +38,8 @@ export class RunnerService implements OnDestroy {
     const [pattern, all] = [this.started(), this.sequence.patterns()];
     const first = all.find((p) => p.id === pattern) ?? this.sequence.pattern();
     if (!first) return [];
+    const patch = this.sequence.patch();
+    if (patch && this.sequence.sequencer()?.kind === 'rows') return heldKey(first, patch);
     const chain = chainFrom(all, first.id);
     return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
   });
