@@ -84,28 +84,3 @@ test('an address that leads nowhere says so', async ({ page }) => {
   await page.getByRole('link', { name: 'Go to the library' }).click();
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
 });
-
-test('a phrase is typed as a line, and the presses that enter it are told', async ({
-  page,
-  api,
-}) => {
-  const id = await api.idOf('Eel Run line');
-  await page.goto(`/patch/${id}/details`);
-  const line = page.getByLabel('Typed as a line');
-  await expect(line).toHaveValue(/^f2 f2 f3~?'/);
-  await line.fill('c2 h2');
-  await expect(page.locator('#line-says')).toContainText('"h2" is none of');
-  await line.fill("c2 - . d#2'~ c3 .");
-  await expect(page.locator('hur-line-entry')).toContainText('18 presses');
-  await expect(page.locator('hur-line-entry li').first()).toContainText('C2 D#2 C3');
-  await line.press('Enter');
-  await expect
-    .poll(async () => {
-      const { patch } = await api.get<{ patch: { phrase: { note: number }[] } }>(`/patches/${id}`);
-      return patch.phrase.map((n) => n.note);
-    })
-    .toEqual([36, 39, 48]);
-  // In a field Ctrl+Z takes back its own letters: the button undoes the edit.
-  await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(line).toHaveValue(/^f2 f2/);
-});

@@ -8,12 +8,13 @@ import { withRow } from '../patch/matrix';
 import { cableText } from '../patch/cables';
 import { cableChange, type CableMove } from './cables';
 import { inWorkingOrder, sectionsInOrder } from './order';
+import { entrySteps } from './entry';
 import { cableSteps, rackSteps, rowSteps } from './patching';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
 
 /** What the panel is known to show before the rebuild. */
 export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
-  Pick<Partial<Patch>, 'rack'>;
+  Pick<Partial<Patch>, 'rack' | 'patterns'>;
 
 /** One movement of a hand. */
 export interface Movement {
@@ -79,7 +80,20 @@ export interface Racking {
   seconds: number;
 }
 
-export type Step = Movement | Listening | Cabling | RowSetting | Racking;
+/** A stretch of a pattern that is entered into a sequencer: one pass, one page of a track, one row of knobs. */
+export interface Entering {
+  kind: 'entry';
+  id: string;
+  pattern: string;
+  /** What is entered and where: `Bar one into A1, pitches`. */
+  text: string;
+  /** What one reads while pressing. */
+  told: string[];
+  presses: number;
+  seconds: number;
+}
+
+export type Step = Movement | Listening | Cabling | RowSetting | Racking | Entering;
 
 /** What a hand does: everything but the stops to listen. */
 export const isWork = (step: Step): step is Exclude<Step, Listening> => step.kind !== 'listening';
@@ -110,7 +124,7 @@ const bare = (values: Record<string, Value>): PanelBefore => ({
 /**
  * The movements that turn a panel into a patch, in working order, only what differs, with the patch's checkpoints behind
  * the sections they belong to. Output and what is taken out of the way come first, then modules and cables, then the
- * sections, then the matrix.
+ * sections, then the matrix, then what sequencers hold.
  * @param instrument the face that the patch stands before, of a cabinet
  */
 export function planRebuild(
@@ -151,6 +165,7 @@ export function planRebuild(
     });
   }
   for (const step of rowSteps(instrument, before, patch, times)) work(step, 'matrix');
+  for (const step of entrySteps(instrument, before, patch)) work(step, 'sequencer');
   const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
   const left = cableChange(before.cables, patch.cables).left.map((c) => cableText(instrument, c));
   return { steps, seconds, unknown, left };
@@ -291,6 +306,7 @@ export function panelAfter(
     settings: { ...before.settings },
     cables: [...before.cables],
     matrix: [...before.matrix],
+    patterns: [...(before.patterns ?? [])],
     ...(patch.rack ? { rack: patch.rack } : {}),
   };
   for (const step of plan.steps.slice(0, count)) {
@@ -300,6 +316,10 @@ export function panelAfter(
     } else if (step.kind === 'row') {
       const row = patch.matrix.find((r) => r.row === step.row);
       panel.matrix = withRow(panel.matrix, row ?? step.row);
+    } else if (step.kind === 'entry') {
+      const entered = patch.patterns.find((p) => p.id === step.pattern);
+      const others = (panel.patterns ?? []).filter((p) => p.id !== step.pattern);
+      panel.patterns = entered ? [...others, entered] : others;
     } else if (step.kind === 'pull' || step.kind === 'move' || step.kind === 'add') {
       panel.cables = panel.cables.filter((c) => c !== step.before);
       if (step.after) panel.cables.push(step.after);

@@ -134,9 +134,8 @@ function rowParts(
   const moves = rowMoves(instrument, sequencer, pattern).filter((move) => {
     const control = instrument.controls.find((c) => c.id === move.control)!;
     const setting = panel?.settings[move.control];
-    const now =
-      stood.get(move.control) ??
-      (setting && setting.kind !== 'any' ? soundingValue(control, setting) : undefined);
+    const known = setting && setting.kind !== 'any' ? soundingValue(control, setting) : undefined;
+    const now = known ?? stood.get(move.control);
     return now === undefined || !sameReading(control, now, move.value);
   });
   const rowOf = (control: string): string =>

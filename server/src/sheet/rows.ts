@@ -1,5 +1,6 @@
 import {
   type Cabling,
+  type Entering,
   inWorkingOrder,
   type Listening,
   midiToNote,
@@ -50,7 +51,15 @@ export function listRows({
       });
     }
     if (step.kind !== 'movement') {
-      rows.push(step.kind === 'row' ? matrixRow(step) : { ...long, left: sayLong(step) });
+      rows.push(
+        step.kind === 'row'
+          ? matrixRow(step)
+          : {
+              ...long,
+              left: sayLong(step),
+              note: step.kind === 'entry' ? step.told.join('  ') : '',
+            },
+      );
       continue;
     }
     rows.push({
@@ -69,10 +78,12 @@ const long = { kind: 'movement', right: '', note: '' } as const;
 function groupOf(step: Exclude<Step, Listening>): string {
   if (step.kind === 'movement') return step.section;
   if (step.kind === 'row') return 'Matrix';
+  if (step.kind === 'entry') return 'Sequencer';
   return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
 }
 
-const sayLong = (step: Cabling | Racking): string => {
+const sayLong = (step: Cabling | Racking | Entering): string => {
+  if (step.kind === 'entry') return step.text;
   // The fonts of the sheet have no arrow.
   const text = step.text.replaceAll('→', 'to');
   return 'note' in step && step.note ? `${text} (${step.note})` : text;

@@ -9,7 +9,7 @@ import {
   type Step,
 } from '@hurrel/core';
 
-/** A cable, matrix row or cabinet module to be moved, as large as the room allows. */
+/** A cable, matrix row, cabinet module or stretch of a pattern to be done, as large as the room allows. */
 @Component({
   selector: 'hur-cabling',
   template: `
@@ -19,6 +19,14 @@ import {
         <p class="route">{{ row.route.join(', ') }}</p>
         <p class="to" data-testid="target">{{ row.to }}</p>
         <p class="say">from {{ row.from }}</p>
+      } @else if (entry(); as entry) {
+        <h2>{{ entry.text }}</h2>
+        <p class="told" data-testid="target">
+          @for (word of entry.told; track $index) {
+            <span class="mono">{{ word }}</span>{{ ' ' }}
+          }
+        </p>
+        <p class="say">{{ entry.presses }} presses</p>
       } @else if (cable(); as cable) {
         @if (ends(); as ends) {
           <svg class="cable-large" viewBox="0 0 560 128" aria-hidden="true">
@@ -56,6 +64,19 @@ import {
       color: var(--ink-2);
       font-size: 21px;
     }
+    .told {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+      margin-top: 10px;
+    }
+    .told span {
+      padding: 1px 10px;
+      border: 1px solid var(--rule);
+      border-radius: 3px;
+      font-size: 26px;
+      font-weight: 650;
+    }
     .route {
       color: var(--near);
       font-size: 20px;
@@ -78,9 +99,13 @@ export class CablingView {
     const step = this.step();
     return step.kind === 'row' ? step : null;
   });
+  protected readonly entry = computed(() => {
+    const step = this.step();
+    return step.kind === 'entry' ? step : null;
+  });
   protected readonly cable = computed(() => {
     const step = this.step();
-    return step.kind === 'row' || step.kind === 'rack' ? null : step;
+    return step.kind === 'row' || step.kind === 'rack' || step.kind === 'entry' ? null : step;
   });
   protected readonly ends = computed(() => {
     const cable = this.cable();

@@ -93,7 +93,8 @@ export class HandMap {
   private placeOf(
     step: Step | undefined,
   ): { id: string; x: number; y: number; section: string } | null {
-    if (!step || step.kind === 'listening' || step.kind === 'row') return null;
+    if (!step || step.kind === 'listening' || step.kind === 'row' || step.kind === 'entry')
+      return null;
     const { controls, jacks, sections } = this.instrument();
     if (step.kind === 'rack') {
       const at = sections.find((s) => s.id === step.section);

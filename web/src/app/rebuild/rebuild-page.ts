@@ -190,6 +190,7 @@ export class RebuildPage {
     const instrument = this.instrument();
     if (!instrument || !step) return { number: '', name: '' };
     if (step.kind === 'row') return { number: 'M', name: 'Matrix' };
+    if (step.kind === 'entry') return { number: 'S', name: 'Sequencer' };
     const id = step.kind === 'listening' ? step.checkpoint.after : step.section;
     const order = sectionsInOrder(instrument);
     const at = order.findIndex((s) => s.id === id);

@@ -35,7 +35,7 @@ import { SequenceService } from './sequence.service';
               <strong>{{ part.title }}</strong>
               <span class="mono">
                 @for (word of part.told; track $index) {
-                  <span class="word">{{ word }}</span>
+                  <span class="word">{{ word }}</span>{{ ' ' }}
                 }
               </span>
             </li>

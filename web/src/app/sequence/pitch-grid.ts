@@ -73,7 +73,7 @@ const KEYS = 13;
   styles: `
     :host {
       display: grid;
-      grid-template-columns: 44px 1fr;
+      grid-template-columns: 112px minmax(0, 1fr);
     }
     .keys {
       display: grid;

@@ -62,7 +62,7 @@ const WIDTH = 960;
             <text class="sign" [attr.x]="cell.width / 2" y="9">{{ cell.sign }}</text>
           }
           @for (lock of cell.locks; track lock) {
-            <path class="lock" [attr.d]="'M' + lock + ' 35 l2.6 2.4 -2.6 2.4 -2.6 -2.4 z'" />
+            <path class="lock" [attr.d]="'M' + lock + ' 33 l3.4 3.2 -3.4 3.2 -3.4 -3.2 z'" />
           }
           @if (cell.marked) {
             <rect
@@ -185,7 +185,7 @@ export class TrackRow {
         late: (step.micro ?? 0) * width * 0.5,
         name: this.named() && step.notes && width > 22 ? nameOf(step.notes, width) : '',
         sign: step.condition ? signOf(step.condition, width) : '',
-        locks: Array.from({ length: Math.min(4, locks) }, (_, k) => 5 + 6 * k),
+        locks: Array.from({ length: Math.min(4, locks) }, (_, k) => 6 + 8 * k),
         marked: marked !== null && index >= marked.step && index < marked.step + marked.extent,
       };
     });

@@ -32,8 +32,8 @@ import { SequenceService } from './sequence.service';
       } @else {
         <span class="quiet">
           <b>.</b> rest <b>-</b> hold on <b>c2</b> note <b>c3+e3</b> together <b>x</b> own key
-          <b>'</b> accent <b>~</b> slide <b>:90</b> velocity <b>*2</b> length <b>&gt;0.2</b> late
-          <b>?fill</b> <b>?30%</b> <b>?2/4</b> only then
+          <b>'</b> accent <b>~</b> slide <b>:90</b> velocity <b>*2</b> long <b>&gt;0.2</b> late
+          <b>?fill</b> <b>?30%</b> <b>?2/4</b>
         </span>
       }
     </p>

@@ -1,0 +1,55 @@
+import { readFileSync } from 'node:fs';
+import { instrumentSchema } from '../instrument/schema';
+import { patchSchema } from '../patch/schema';
+import { panelAfter, panelAtStart, planRebuild } from './plan';
+
+const read = (path: string): unknown =>
+  JSON.parse(readFileSync(new URL(`../../../library/${path}.json`, import.meta.url), 'utf8'));
+const eelpot = instrumentSchema.parse(read('instruments/oxbow-eelpot'));
+const line = patchSchema.parse(read('patches/eel-run-line'));
+const pawl = patchSchema.parse(read('patches/winch-room-pawl'));
+const sedge = instrumentSchema.parse(read('instruments/oxbow-sedge'));
+const eight = patchSchema.parse(read('patches/eel-run-eight'));
+
+describe('what goes into sequencers', () => {
+  const plan = planRebuild(eelpot, panelAtStart(eelpot), line);
+  const entered = plan.steps.filter((s) => s.kind === 'entry');
+
+  it('is part of the rebuild, place by place, in its passes, and of its time', () => {
+    expect(entered.map((s) => s.text)).toEqual([
+      'Bar one into A1, pitches',
+      'Bar one into A1, time',
+      'Bar one into A1, accents and slides',
+      'Bar two into A2, pitches',
+      'Bar two into A2, time',
+      'Bar two into A2, accents and slides',
+    ]);
+    expect(entered[0]!.told.slice(0, 4)).toEqual(['F2', 'F2', 'F3', 'F2']);
+    const bare = planRebuild(eelpot, panelAtStart(eelpot), { ...line, patterns: [] });
+    const took = entered.reduce((sum, s) => sum + s.seconds, 0);
+    // One reach more: from the panel to the sequencer.
+    expect(plan.seconds - bare.seconds - took).toBeCloseTo(0.5, 9);
+  });
+
+  it('is nothing once it is there, and only what differs from what is in the same place', () => {
+    const done = panelAfter(panelAtStart(eelpot), plan, line, plan.steps.length);
+    expect(planRebuild(eelpot, done, line).steps.filter((s) => s.kind !== 'listening')).toEqual([]);
+    const [first] = line.patterns;
+    const [track] = first!.tracks;
+    const steps = track!.steps.map((s, i) => (i === 0 ? { ...s, notes: [43] } : s));
+    const other = { ...line, patterns: [{ ...first!, tracks: [{ ...track!, steps }] }] };
+    const changed = planRebuild(eelpot, done, other).steps.filter((s) => s.kind === 'entry');
+    expect(changed.map((s) => s.told)).toEqual([['1 G2']]);
+  });
+
+  it('goes into its own place beside what another patch has in others', () => {
+    const from = { ...pawl, settings: line.settings };
+    const steps = planRebuild(eelpot, from, line).steps.filter((s) => s.kind === 'entry');
+    expect(steps.map((s) => s.id)).toEqual(entered.map((s) => s.id));
+  });
+
+  it('of rows whose steps are knobs stands right once the panel does', () => {
+    const rows = planRebuild(sedge, panelAtStart(sedge), eight).steps;
+    expect(rows.filter((s) => s.kind === 'entry')).toEqual([]);
+  });
+});

@@ -1,0 +1,36 @@
+import type { Instrument } from '../instrument/schema';
+import type { Patch } from '../patch/schema';
+import type { Pattern } from '../sequence/pattern';
+import { enterPattern } from '../sequence/script';
+import type { Entering, PanelBefore } from './plan';
+
+/**
+ * What is entered into the instrument's own sequencers, pattern by pattern: over the pattern that is in the same place
+ * now, or anew. Patterns that a box cannot hold are left out; where they are edited it says why.
+ */
+export function entrySteps(instrument: Instrument, before: PanelBefore, patch: Patch): Entering[] {
+  return patch.patterns.flatMap((pattern) => {
+    // Rows whose steps are knobs stand right already once the panel does.
+    const there = inPlace(before.patterns ?? [], pattern);
+    const entry = enterPattern(instrument, pattern, there, patch);
+    if (!entry.ok) return [];
+    const place = pattern.place === undefined ? '' : ` into ${pattern.place}`;
+    return entry.script.parts.map((part, i): Entering => ({
+      kind: 'entry',
+      id: `entry-${pattern.id}-${i}`,
+      pattern: pattern.id,
+      text: `${pattern.name}${place}, ${part.title}`,
+      told: part.told,
+      presses: part.presses,
+      seconds: part.seconds,
+    }));
+  });
+}
+
+/** The pattern that is in the same place of the same sequencer. */
+const inPlace = (patterns: readonly Pattern[], wanted: Pattern): Pattern | undefined =>
+  patterns.find(
+    (p) =>
+      p.sequencer === wanted.sequencer &&
+      (wanted.place === undefined ? p.id === wanted.id : p.place === wanted.place),
+  );

@@ -1,0 +1,189 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { type Api, expect, test } from './app';
+
+test.use({ viewport: { width: 1280, height: 800 } });
+
+const room = async (page: Page, api: Api, name: string): Promise<void> => {
+  await page.goto(`/patch/${await api.idOf(name)}/sequence`);
+  await page.locator('nav.patterns').waitFor();
+};
+const standing = (page: Page) => page.locator('.standing');
+const saved = (page: Page) => expect(page.getByTestId('save-state')).toContainText('Saved');
+
+test('a line is typed, told as presses, undone, and refused where the box cannot', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run line');
+  const typed = page.getByLabel('Typed, a word a step');
+  await typed.fill('c2 - . h2');
+  await expect(page.locator('#typed-says')).toContainText('"h2" is none of');
+  await typed.fill("c2 - . d#2'~ c3 .");
+  await expect(page.locator('#typed-says')).toContainText('6 steps: 3 notes');
+  await typed.press('Enter');
+  await page.getByRole('button', { name: 'Presses' }).click();
+  const entry = page.locator('hur-entry-panel');
+  await expect(entry.locator('li').first()).toContainText('C2 D#2 C3');
+  await expect(entry.locator('li').nth(1)).toContainText('note tie rest note note rest');
+  await expect(entry.locator('li').nth(2)).toContainText('4 accent and slide');
+  await expect(entry).toContainText('18 presses');
+  await typed.fill('c6');
+  await typed.press('Enter');
+  await expect(page.locator('.refused')).toContainText('C6 is out of its reach, C0 to B4');
+  await page.getByRole('button', { name: 'Take the nearest' }).click();
+  await expect(entry.locator('li').first()).toContainText('C4');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(typed).toHaveValue(/^f2 f2 f3'~ f2 \./);
+  await saved(page);
+});
+
+test('from one pattern to the next only what differs is pressed', async ({ page, api }) => {
+  await room(page, api, 'Eel Run line');
+  await page.getByRole('button', { name: 'Presses' }).click();
+  await page.getByLabel('In the place now').selectOption({ label: 'Bar two' });
+  await expect(page.locator('hur-entry-panel')).toContainText('Over Bar two: only what differs.');
+});
+
+test('a drum pattern is played from the keyboard: struck, marked, copied, muted, heard', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Ropewalk steps');
+  const grid = page.locator('.tracks');
+  await grid.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(standing(page)).toHaveText(/^snare, step 1 of 16: silent/);
+  for (const key of ['ArrowRight', 'ArrowRight', 'Enter', "'", ']']) await page.keyboard.press(key);
+  await expect(standing(page)).toHaveText(/^snare, step 3 of 16: D3, velocity 127/);
+  await page.keyboard.press('Control+c');
+  for (const key of ['ArrowRight', 'ArrowRight', 'Control+v']) await page.keyboard.press(key);
+  await expect(standing(page)).toHaveText(/^snare, step 5 of 16: D3, velocity 127/);
+  await page.getByLabel('Sounds').selectOption('fill');
+  await expect(standing(page)).toContainText('only in fill');
+  await page.getByLabel('Lock a control').selectOption({ label: '2 Snare, D3 decay' });
+  await page.getByLabel('2 Snare, D3 decay', { exact: true }).fill('2.5');
+  await page.getByLabel('2 Snare, D3 decay', { exact: true }).press('Enter');
+  await expect(standing(page)).toContainText('decay 2.5');
+  await page.getByRole('button', { name: 'Mute kick' }).click();
+  await expect(page.getByRole('button', { name: 'Mute kick' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await saved(page);
+  await page.getByRole('button', { name: /^Play space/ }).click();
+  await expect(page.locator('.where')).toHaveText(/bar [1-9]/);
+  await page.getByRole('button', { name: /^Fill/ }).dispatchEvent('pointerdown');
+  await expect(page.getByRole('button', { name: /^Fill/ })).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await expect(page.locator('.where')).toHaveCount(0);
+});
+
+test('tools count for one: three against sixteen, a riser in the instrument’s own numbers', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run kit');
+  await page.getByRole('button', { name: 'shaker', exact: true }).click();
+  await page.getByRole('button', { name: 'Tools' }).click();
+  const tools = page.locator('hur-tools-panel');
+  await tools.getByLabel('Steps between hits').fill('5');
+  await expect(tools).toContainText(
+    'Meets the bar again after 5 bars, 80 steps. The track becomes 5 steps long.',
+  );
+  await tools.getByLabel('Steps between hits').fill('3');
+  await tools.getByLabel('First hit').fill('2');
+  await tools.getByRole('button', { name: 'Lay', exact: true }).first().click();
+  await expect(standing(page)).toContainText('of 48');
+  await expect(tools).toContainText('LFO');
+  await tools.getByRole('button', { name: 'Set on the panel' }).click();
+  await expect(tools.getByRole('status')).toHaveText('Set on the panel.');
+});
+
+test('rows of voltages are typed as notes and told with their errors', async ({ page, api }) => {
+  await room(page, api, 'Eel Run eight');
+  const second = page.getByLabel('Volts or note of upper row step 2');
+  await second.fill('b4');
+  await second.press('Enter');
+  await expect(second).toHaveValue('0.92');
+  await expect(page.locator('hur-entry-panel')).toContainText('2: 0.9');
+  await expect(page.locator('hur-rows-editor')).toContainText('The path makes of an octave 1200');
+});
+
+test('chords are typed by name, named from keys, and run through', async ({ page, api }) => {
+  await room(page, api, 'Eel Run glass');
+  const first = page.getByLabel('Keys of chord 1');
+  await first.fill('Am7');
+  await first.press('Enter');
+  await expect(first).toHaveValue('A3 C4 E4 G4');
+  await expect(page.locator('hur-arpeggio-editor')).toContainText('A minor 7');
+  await first.fill('H');
+  await first.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('Notes as C3 E3 G3');
+});
+
+test('patterns leave and come back as MIDI and JSON; what is wrong is refused with its place', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run kit');
+  await page.getByRole('button', { name: 'Files' }).click();
+  const files = page.locator('hur-files-panel');
+  await expect(files).toContainText('Conditions are written as they came out');
+  const save = async (button: string): Promise<string> => {
+    const waiting = page.waitForEvent('download');
+    await files.getByRole('button', { name: button, exact: true }).click();
+    return (await waiting).path();
+  };
+  const midi = readFileSync(await save('MIDI, type 1'));
+  expect(midi.subarray(0, 4).toString()).toBe('MThd');
+  const json = JSON.parse(readFileSync(await save('JSON'), 'utf8')) as { name: string };
+  expect(json.name).toBe('Run, three against four');
+  expect(readFileSync(await save('Steps as CSV'), 'utf8')).toMatch(/^track,step,notes/);
+  const open = files.locator('input[type=file]');
+  await open.setInputFiles({
+    name: 'cut.mid',
+    mimeType: 'audio/midi',
+    buffer: midi.subarray(0, 40),
+  });
+  await expect(files.getByRole('alert')).toContainText('cut.mid: The chunk at byte');
+  await open.setInputFiles({ name: 'back.mid', mimeType: 'audio/midi', buffer: midi });
+  await expect(files.locator('.waiting')).toContainText('back.mid');
+  await files.getByRole('button', { name: 'Take it as a new pattern' }).click();
+  await expect(page.locator('nav.patterns')).toContainText('back');
+  await saved(page);
+});
+
+test('sound of so many rounds is rendered to a file', async ({ page, api }) => {
+  await room(page, api, 'Winch Room pawl');
+  await page.getByRole('button', { name: 'Files' }).click();
+  const files = page.locator('hur-files-panel');
+  await files.getByLabel('rounds').fill('1');
+  const waiting = page.waitForEvent('download');
+  await files.getByRole('button', { name: 'WAV' }).click();
+  const wav = readFileSync(await (await waiting).path());
+  expect(wav.subarray(0, 4).toString()).toBe('RIFF');
+  // A bar at 118 bpm and two seconds of tail, stereo, 24 bits.
+  expect(wav.length / (48000 * 6)).toBeCloseTo((4 * 60) / 118 + 2, 1);
+});
+
+test('what a sequencer holds is part of the rebuild', async ({ page, api }) => {
+  await page.goto(`/patch/${await api.idOf('Eel Run line')}/rebuild`);
+  const target = page.getByTestId('target');
+  for (let i = 0; i < 40; i++) {
+    await expect(target.or(page.locator('.listen')).first()).toBeVisible();
+    if (await page.locator('.now').getByText('Bar one into A1, pitches').isVisible()) break;
+    await page.keyboard.press('Space');
+  }
+  await expect(page.locator('.now')).toContainText('Bar one into A1, pitches');
+  await expect(page.locator('.now')).toContainText('F2');
+});
+
+test('a patch without patterns says what one is and begins one', async ({ page, api }) => {
+  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/sequence`);
+  await expect(page.getByRole('heading', { name: 'No pattern yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'Begin with the phrase' }).click();
+  await expect(page.locator('nav.patterns')).toContainText('Phrase');
+  await expect(page.locator('hur-track-row')).toHaveCount(1);
+});
