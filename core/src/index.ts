@@ -11,3 +11,4 @@ export * from './formats';
 export * from './panel';
 export * from './midi';
 export * from './unit';
+export * from './session';

@@ -1,4 +1,5 @@
 import { OpenAPIHono } from '@hono/zod-openapi';
+import type { Context } from 'hono';
 import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import type { Config } from './config';
@@ -8,6 +9,7 @@ import { instrumentRoutes } from './routes/instruments';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
+import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
 import { unitRoutes } from './routes/units';
 import { versionRoutes } from './routes/versions';
@@ -15,6 +17,9 @@ import { contentPolicy, passcodeGate, sameOrigin } from './security';
 
 /** Largest request body. The largest real document, an instrument of 600 controls, takes a third of it. */
 const MAX_BODY = 1024 * 1024;
+/** Largest take: ten minutes of both sides, 24 bits at 48 kHz, and some. */
+const MAX_TAKE = 200 * 1024 * 1024;
+const TAKES = /^\/api\/v1\/sessions\/[^/]+\/takes$/;
 
 /** Everything under /api/v1, typed from end to end. */
 const api = (services: Services) =>
@@ -25,7 +30,8 @@ const api = (services: Services) =>
     .route('/', computeRoutes(services))
     .route('/', progressRoutes(services))
     .route('/', sheetRoutes(services))
-    .route('/', unitRoutes(services));
+    .route('/', unitRoutes(services))
+    .route('/', sessionRoutes(services));
 
 export type Api = ReturnType<typeof api>;
 
@@ -36,16 +42,10 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.use(sameOrigin(config));
   if (config.passcode) app.use(passcodeGate(config.passcode));
   app.use(compress());
-  app.use(
-    '/api/*',
-    bodyLimit({
-      maxSize: MAX_BODY,
-      onError: () => {
-        throw new Problem(413, 'Too large', 'A request may hold 1 MB at most.');
-      },
-    }),
-  );
-  app.use('/api/*', jsonOnly);
+  const plain = limit(MAX_BODY, 'A request may hold 1 MB at most.');
+  const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
+  app.use('/api/*', (c, next) => (isTake(c) ? take(c, next) : plain(c, next)));
+  app.use('/api/*', (c, next) => (isTake(c) ? next() : jsonOnly(c, next)));
   app.get('/api/v1/health', (c) => c.json({ ok: true }));
   app.route('/api/v1', api(services));
   app.doc31('/api/v1/openapi.json', {
@@ -62,3 +62,13 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   });
   return app;
 }
+
+const isTake = (c: Context): boolean => c.req.method === 'POST' && TAKES.test(c.req.path);
+
+const limit = (maxSize: number, message: string) =>
+  bodyLimit({
+    maxSize,
+    onError: () => {
+      throw new Problem(413, 'Too large', message);
+    },
+  });

@@ -7,6 +7,7 @@ import { createRenderer } from './render/renderer';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { ProgressStore } from './store/progress';
+import { SessionStore } from './store/sessions';
 import { UnitStore } from './store/units';
 import { serveWeb } from './web';
 
@@ -16,12 +17,14 @@ async function main(): Promise<void> {
   const instruments = new InstrumentStore(database);
   const patches = new PatchStore(database, instruments);
   const units = new UnitStore(database, instruments);
-  if (config.demo) await loadDemo(instruments, patches, units);
+  const sessions = new SessionStore(database);
+  if (config.demo) await loadDemo(instruments, patches, units, sessions);
   const renderer = createRenderer(new URL('./render-worker.js', import.meta.url));
   const services = {
     instruments,
     patches,
     units,
+    sessions,
     progress: new ProgressStore(database),
     renderer,
   };

@@ -82,7 +82,7 @@ function toggle(set: Set<number>, at: number): void {
 }
 
 /** One pass of an entry: what it is, and its presses in order. */
-export interface Pass {
+export interface LinePass {
   name: 'pitches' | 'time' | 'accents and slides';
   /** What one reads while pressing: `C2`, `D#2`; `note`, `tie`, `rest`; `3 accent`. */
   told: string[];
@@ -109,7 +109,7 @@ const EMPTY: readonly LineStep[] = [];
 export const linePasses = (
   steps: readonly LineStep[],
   before: readonly LineStep[] = EMPTY,
-): Pass[] =>
+): LinePass[] =>
   [pitchPass(steps, before), timePass(steps, before), markPass(steps, before)].filter(
     (p) => p.told.length > 0,
   );
@@ -117,7 +117,7 @@ export const linePasses = (
 const pitchesOf = (steps: readonly LineStep[]): number[] =>
   steps.flatMap((s) => (s.kind === 'note' ? [s.note] : []));
 
-function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
+function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
   const presses: Press[] = [{ button: 'pitch' }];
   const told: string[] = [];
   const [pitches, old] = [pitchesOf(steps), pitchesOf(before)];
@@ -137,7 +137,7 @@ function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): Pas
   return { name: 'pitches', told, presses };
 }
 
-function timePass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
+function timePass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
   const presses: Press[] = [{ button: 'time' }];
   const told: string[] = [];
   const last = steps.findLastIndex((s, i) => s.kind !== before[i]?.kind);
@@ -164,7 +164,7 @@ const markedAt = (steps: readonly LineStep[], i: number, mark: 'accent' | 'slide
   return step?.kind === 'note' && step[mark];
 };
 
-function markPass(steps: readonly LineStep[], before: readonly LineStep[]): Pass {
+function markPass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
   const presses: Press[] = [{ button: 'marks' }];
   const told: string[] = [];
   let cursor = 0;

@@ -6,10 +6,13 @@ import {
   InstrumentEntity,
   PatchEntity,
   ProgressEntity,
+  SessionEntity,
+  TakeEntity,
   UnitEntity,
   VersionEntity,
 } from './entities';
 import { FirstTables1790000000000 } from './first-tables';
+import { SessionsTable1796000000000 } from './sessions-table';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** The store of record: one SQLite file. */
@@ -26,8 +29,16 @@ export async function openDatabase(file: string): Promise<Database> {
   const source = new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [InstrumentEntity, PatchEntity, VersionEntity, ProgressEntity, UnitEntity],
-    migrations: [FirstTables1790000000000, UnitsTable1795000000000],
+    entities: [
+      InstrumentEntity,
+      PatchEntity,
+      VersionEntity,
+      ProgressEntity,
+      UnitEntity,
+      SessionEntity,
+      TakeEntity,
+    ],
+    migrations: [FirstTables1790000000000, UnitsTable1795000000000, SessionsTable1796000000000],
     migrationsRun: true,
     prepareDatabase: (db: { pragma(text: string): void }) => {
       db.pragma('journal_mode = WAL');

@@ -114,3 +114,51 @@ export const UnitEntity = new EntitySchema<UnitRow>({
     deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
   },
 });
+
+/** A session: a track made of passes. */
+export interface SessionRow {
+  id: string;
+  name: string;
+  song: string;
+  document: string;
+  version: number;
+  createdAt: string;
+  updatedAt: string;
+  deletedAt: string | null;
+}
+
+export const SessionEntity = new EntitySchema<SessionRow>({
+  name: 'session',
+  columns: {
+    id: { type: 'text', primary: true },
+    name: { type: 'text' },
+    song: { type: 'text' },
+    document: { type: 'text' },
+    version: { type: 'integer' },
+    createdAt: { type: 'text', name: 'created_at' },
+    updatedAt: { type: 'text', name: 'updated_at' },
+    deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
+  },
+});
+
+/** A recording of a pass: a WAV file, as it was given. */
+export interface TakeRow {
+  id: string;
+  sessionId: string;
+  name: string;
+  seconds: number;
+  bytes: Buffer;
+  createdAt: string;
+}
+
+export const TakeEntity = new EntitySchema<TakeRow>({
+  name: 'take',
+  columns: {
+    id: { type: 'text', primary: true },
+    sessionId: { type: 'text', name: 'session_id' },
+    name: { type: 'text' },
+    seconds: { type: 'real' },
+    bytes: { type: 'blob' },
+    createdAt: { type: 'text', name: 'created_at' },
+  },
+});

@@ -2,8 +2,10 @@ import { patchSchema, unitSchema } from '@hurrel/core';
 import { invalid, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
 import type { PatchStore } from '../store/patches';
+import type { SessionStore } from '../store/sessions';
 import type { UnitStore } from '../store/units';
 import { demoInstruments, demoPatches } from './library';
+import { demoSession } from './session';
 import { demoUnits } from './units';
 
 /** Fills an empty library with the demo data; one that holds an instrument already is left alone. */
@@ -11,14 +13,18 @@ export async function loadDemo(
   instruments: InstrumentStore,
   patches: PatchStore,
   units: UnitStore,
+  sessions: SessionStore,
 ): Promise<void> {
   const present = await instruments.list();
   if (present.length > 0) return;
   for (const source of demoInstruments) await instruments.add(source);
+  const ids = new Map<string, string>();
   for (const source of demoPatches) {
     const parsed = patchSchema.safeParse(source);
     if (!parsed.success) throw invalid(zodErrors(parsed.error));
-    await patches.create(parsed.data, 'demo library');
+    const { id } = await patches.create(parsed.data, 'demo library');
+    ids.set(parsed.data.name, id);
   }
+  await sessions.create(demoSession((name) => ids.get(name)!));
   for (const source of demoUnits) await units.create(unitSchema.parse(source));
 }

@@ -6,6 +6,7 @@ import { invalid, Problem, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
 import type { Expected, PatchStore } from '../store/patches';
 import type { ProgressStore } from '../store/progress';
+import type { SessionStore } from '../store/sessions';
 import type { UnitStore } from '../store/units';
 import type { Renderer } from '../render/renderer';
 
@@ -15,6 +16,7 @@ export interface Services {
   patches: PatchStore;
   progress: ProgressStore;
   units: UnitStore;
+  sessions: SessionStore;
   renderer: Renderer;
 }
 

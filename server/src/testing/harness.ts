@@ -7,6 +7,7 @@ import renderWav from '../render/worker';
 import { InstrumentStore } from '../store/instruments';
 import { PatchStore } from '../store/patches';
 import { ProgressStore } from '../store/progress';
+import { SessionStore } from '../store/sessions';
 import { UnitStore } from '../store/units';
 
 export interface Answer {
@@ -23,7 +24,8 @@ export async function harness(config: Partial<Config> = {}, file = ':memory:') {
   const instruments = new InstrumentStore(database);
   const patches = new PatchStore(database, instruments);
   const units = new UnitStore(database, instruments);
-  await loadDemo(instruments, patches, units);
+  const sessions = new SessionStore(database);
+  await loadDemo(instruments, patches, units, sessions);
   const renderer = {
     wav: async (job: Parameters<typeof renderWav>[0]) => renderWav(job),
     close: async () => undefined,
@@ -32,6 +34,7 @@ export async function harness(config: Partial<Config> = {}, file = ':memory:') {
     instruments,
     patches,
     units,
+    sessions,
     progress: new ProgressStore(database),
     renderer,
   };

@@ -1,0 +1,4 @@
+export * from './schema';
+export * from './order';
+export * from './plan';
+export * from './render';

@@ -1,0 +1,80 @@
+import { harness } from '../testing/harness';
+import { encodeWav } from '@hurrel/core';
+
+const session = (more: object = {}) => ({
+  format: 'hurrel-session',
+  version: 1,
+  name: 'Night Lock, at Hallow Staithe',
+  tempo: 104,
+  parts: [{ id: 'a', name: 'in', bars: 4 }],
+  passes: [{ id: 'p', name: 'lead', patch: 'somewhere', plays: { a: '' } }],
+  ...more,
+});
+const wav = (): Uint8Array =>
+  encodeWav(
+    Float32Array.from({ length: 4800 }, (_, i) => Math.sin(i / 10)),
+    48000,
+    '16',
+  );
+
+describe('sessions', () => {
+  it('are listed with the demo’s own of six passes, whose patches are there', async () => {
+    const { call } = await harness();
+    const { body } = await call('GET', '/sessions');
+    expect(body.items).toHaveLength(1);
+    const { passes } = body.items[0].session;
+    expect(passes).toHaveLength(6);
+    for (const pass of passes) {
+      const patch = await call('GET', `/patches/${pass.patch}`);
+      expect(patch.status).toBe(200);
+      const ids = patch.body.patch.patterns.map((p: { id: string }) => p.id);
+      expect(ids).toContain(pass.pattern);
+    }
+  });
+
+  it('are stored, changed on top of what was read, and removed', async () => {
+    const { call } = await harness();
+    const made = await call('POST', '/sessions', session());
+    expect([made.status, made.headers.get('etag')]).toEqual([201, '"1"']);
+    const path = `/sessions/${made.body.id}`;
+    const louder = session({ tempo: 108 });
+    expect((await call('PUT', path, louder, { 'if-match': '"1"' })).body.version).toBe(2);
+    expect((await call('PUT', path, session(), { 'if-match': '"1"' })).status).toBe(412);
+    expect((await call('DELETE', path, undefined, { 'if-match': '"2"' })).status).toBe(204);
+    expect((await call('GET', path)).status).toBe(404);
+  });
+
+  it('are refused with the place of the fault', async () => {
+    const { call } = await harness();
+    const wrong = session({ passes: [{ id: 'p', name: 'lead', patch: 'x', plays: { b: '' } }] });
+    const refused = await call('POST', '/sessions', wrong);
+    expect([refused.status, refused.body.errors[0].pointer]).toEqual([422, '/passes/0/plays/b']);
+  });
+
+  it('keep takes as they were given, refuse what is no WAV, and passes that name none of theirs', async () => {
+    const { app, call } = await harness();
+    const made = await call('POST', '/sessions', session());
+    const path = `/api/v1/sessions/${made.body.id}/takes`;
+    const send = (bytes: Uint8Array, type = 'audio/wav') =>
+      app.request(`${path}?name=first`, {
+        method: 'POST',
+        headers: { 'content-type': type },
+        body: bytes as Uint8Array<ArrayBuffer>,
+      });
+    const kept = await send(wav());
+    expect(kept.status).toBe(201);
+    const take = (await kept.json()) as { id: string; seconds: number };
+    expect(take.seconds).toBeCloseTo(0.1, 6);
+    const back = await app.request(`${path}/${take.id}`);
+    expect(Buffer.from(await back.arrayBuffer()).equals(Buffer.from(wav()))).toBe(true);
+    const refused = await send(wav().subarray(0, 30));
+    expect(refused.status).toBe(422);
+    expect((await call('GET', `/sessions/${made.body.id}/takes`)).body.items).toHaveLength(1);
+    const withTake = (id: string) =>
+      session({ passes: [{ id: 'p', name: 'lead', patch: 'x', plays: { a: '' }, take: id }] });
+    const put = (id: string) =>
+      call('PUT', `/sessions/${made.body.id}`, withTake(id), { 'if-match': '*' });
+    expect((await put(take.id)).status).toBe(200);
+    expect((await put('another')).body.errors[0].pointer).toBe('/passes/0/take');
+  });
+});
