@@ -22,6 +22,16 @@ export const routes: Routes = [
     loadComponent: () => import('./instruments/unit-page').then((m) => m.UnitPage),
   },
   {
+    path: 'sessions',
+    title: 'Sessions · Hurrel',
+    loadComponent: () => import('./sessions/sessions-page').then((m) => m.SessionsPage),
+  },
+  {
+    path: 'session/:id',
+    title: 'Session · Hurrel',
+    loadComponent: () => import('./sessions/session-page').then((m) => m.SessionPage),
+  },
+  {
     path: '**',
     title: 'Not found · Hurrel',
     loadComponent: () => import('./ui/not-found').then((m) => m.NotFound),

@@ -1,4 +1,11 @@
-import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+} from '@angular/core';
 import { formatSteps, parseSteps, stepOf, withoutTail } from '@hurrel/core';
 import { SequenceService } from './sequence.service';
 
@@ -31,7 +38,7 @@ import { SequenceService } from './sequence.service';
         <button type="button" class="btn" (click)="take()">Take them <kbd>Enter</kbd></button>
       } @else {
         <span class="quiet">
-          <b>.</b> rest <b>-</b> hold on <b>c2</b> note <b>c3+e3</b> together <b>x</b> own key
+          <b>.</b> rest <b>-</b> hold on <b>c2</b> note <b>c3+e3</b> chord <b>x</b> own key
           <b>'</b> accent <b>~</b> slide <b>:90</b> velocity <b>*2</b> long <b>&gt;0.2</b> late
           <b>?fill</b> <b>?30%</b> <b>?2/4</b>
         </span>
@@ -95,6 +102,14 @@ export class TypedLine {
     const n = this.reading().steps.filter((s) => s.notes).length;
     return `${n} ${n === 1 ? 'note' : 'notes'}`;
   });
+
+  constructor() {
+    // What was typed belonged to the track as it was.
+    effect(() => {
+      this.sequence.track();
+      this.typed.set(null);
+    });
+  }
 
   /** Takes what is typed; locks of steps that are still struck stay. */
   protected take(): void {
