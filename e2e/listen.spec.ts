@@ -163,3 +163,18 @@ test('the room is readable for everybody, by desk and stage light', async ({ pag
     expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
   }
 });
+
+test('a tuner reads what sounds, and what it found is kept as a place to listen', async ({
+  page,
+  api,
+}) => {
+  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/listen`);
+  const tuner = page.locator('hur-tuner');
+  await tuner.getByRole('button', { name: 'Listen' }).click();
+  await page.keyboard.press('F2');
+  await page.keyboard.down('KeyA');
+  await expect(tuner.locator('svg')).toHaveAccessibleName(/^[A-G]#?\d, [+−]?\d+ cents$/);
+  await expect(tuner.getByRole('status')).toContainText('semitones from the key held');
+  await tuner.getByRole('button', { name: 'Record it' }).click();
+  await expect(page.locator('hur-toasts')).toContainText('Kept as a place to listen');
+});

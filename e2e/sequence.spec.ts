@@ -187,3 +187,41 @@ test('a patch without patterns says what one is and begins one', async ({ page, 
   await expect(page.locator('nav.patterns')).toContainText('Phrase');
   await expect(page.locator('hur-track-row')).toHaveCount(1);
 });
+
+test('other instruments play along, and a listening one hears notes and clock', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run line');
+  await page.getByRole('button', { name: 'Along' }).click();
+  const along = page.locator('hur-along-panel');
+  await along.getByLabel('Patch that plays along').selectOption({ label: 'Eel Run kit, Eel Run' });
+  await expect(along.locator('li')).toContainText('Run, three against four');
+  await along
+    .getByLabel('Patch that plays along')
+    .selectOption({ label: 'Winch Room bass, Winch Room' });
+  await expect(along.getByRole('alert')).toContainText('Winch Room bass has no pattern');
+  await along
+    .getByLabel('Instrument that listens')
+    .selectOption({ label: 'to a simulated instrument' });
+  await page.getByRole('button', { name: /^Play space/ }).click();
+  await expect(along.getByRole('status')).toContainText(/[1-9]\d* notes/);
+  await expect(along.getByRole('status')).toContainText(/12[567](\.\d)? bpm/);
+  await page.getByLabel('Tempo in bpm').fill('90');
+  await page.getByLabel('Tempo in bpm').press('Enter');
+  await expect(along.getByRole('status')).toContainText(/(89|90|91)(\.\d)? bpm/);
+  await page.getByRole('button', { name: /^Stop/ }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+});
+
+test('another pattern waits for the bar', async ({ page, api }) => {
+  await room(page, api, 'Eel Run kit');
+  await page.getByRole('button', { name: /^Play space/ }).click();
+  await expect(page.locator('.where')).toHaveText(/bar [1-9]/);
+  await page.getByRole('button', { name: /Turn, with ghosts/ }).click();
+  await page.getByRole('button', { name: 'This one at the bar' }).click();
+  await expect(
+    page.getByRole('button', { name: /Turn, with ghosts/ }).getByLabel('plays'),
+  ).toBeVisible();
+  await page.getByRole('button', { name: /^Stop/ }).click();
+});

@@ -1,2 +1,3 @@
 export * from './clock';
 export * from './message';
+export * from './sender';

@@ -2,6 +2,7 @@ export * from './chord';
 export * from './chord-name';
 export * from './voltage-row';
 export * from './pitch';
+export * from './tuner';
 export * from './note';
 export * from './time';
 export * from './level';

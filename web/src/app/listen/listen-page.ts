@@ -26,20 +26,23 @@ import {
 } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
+import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
 import { MeasureService } from '../sound/measure.service';
 import { download, fileName, svgToPng } from '../ui/download';
+import { ToastService } from '../ui/toasts';
 import { CompareService } from './compare.service';
 import { tellFacts } from './facts';
 import { Keybed } from './keybed';
 import { KeysService, PADS } from './keys.service';
 import { MidiService } from './midi.service';
+import { Tuner } from './tuner';
 
 /** The sound under the hands: played, compared with another, taken apart and measured. */
 @Component({
   selector: 'hur-listen-page',
-  imports: [Keybed],
+  imports: [Keybed, Tuner],
   providers: [CompareService, MidiService, MeasureService],
   templateUrl: './listen-page.html',
   styleUrl: './listen-page.scss',
@@ -57,6 +60,7 @@ export class ListenPage {
   private readonly unitsService = inject(UnitsService);
   protected readonly units = signal<StoredUnit[]>([]);
 
+  private readonly toasts = inject(ToastService);
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = computed(() => this.state().instrument);
@@ -148,6 +152,17 @@ export class ListenPage {
     else if (event.key === ' ' && !writes && !target.matches('button, a')) this.play();
     else return;
     event.preventDefault();
+  }
+
+  /** What the tuner found becomes a place to listen behind the oscillators. */
+  protected recordPitch({ note, hear }: { note: number; hear: string }): void {
+    const [instrument, present] = [this.instrument(), this.state().present];
+    if (!instrument || !present) return;
+    const sections = sectionsInOrder(instrument);
+    const after = (sections.find((s) => s.stage === 'oscillators') ?? sections[0]!).id;
+    const checkpoints = [...present.checkpoints, { after, note, hear }];
+    this.store.dispatch(PatchActions.change({ changes: { checkpoints } }));
+    this.toasts.show(`Kept as a place to listen: ${hear}.`);
   }
 
   protected play(): void {

@@ -19,6 +19,8 @@ import {
   withRows,
 } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
+import type { RunPart } from './messages';
+import { partSource } from './part-source';
 import { SequenceService } from './sequence.service';
 
 /** Runs the shown pattern and what is chained to it; edits are heard where they are. */
@@ -30,11 +32,13 @@ export class RunnerService implements OnDestroy {
   readonly filling = signal(false);
   readonly over = signal(false);
   readonly seed = signal(1);
+  /** Other instruments that play along from the start. */
+  readonly along = signal<RunPart[]>([]);
   /** Tracks that are heard alone. */
   readonly solo = signal<ReadonlySet<string>>(new Set());
   readonly running = this.live.running;
   /** All patterns, the one that is played first: what may be queued is there too. */
-  private readonly line = computed(() => {
+  readonly line = computed(() => {
     const [pattern, all] = [this.started(), this.sequence.patterns()];
     const first = all.find((p) => p.id === pattern) ?? this.sequence.pattern();
     if (!first) return [];
@@ -92,6 +96,8 @@ export class RunnerService implements OnDestroy {
     this.started.set(pattern.id);
     this.live.follow(instrument, this.shown(patch, pattern));
     this.live.run(instrument, patch, this.line(), this.seed());
+    const others = this.along().map((part) => partSource(part));
+    if (others.length > 0) this.live.playBand(others);
     this.sendMutes();
   }
 

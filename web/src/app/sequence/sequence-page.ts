@@ -29,10 +29,12 @@ import { KeysService } from '../listen/keys.service';
 import { PatchActions } from '../patch/patch.actions';
 import { LiveService } from '../sound/live.service';
 import { ToastService } from '../ui/toasts';
+import { AlongPanel } from './along-panel';
 import { ArpeggioEditor } from './arpeggio-editor';
 import { EntryPanel } from './entry-panel';
 import { FilesPanel } from './files-panel';
 import { Lane } from './lane';
+import { MidiOutService } from './midi-out.service';
 import { PitchGrid } from './pitch-grid';
 import { RowsEditor } from './rows-editor';
 import { RunnerService } from './runner.service';
@@ -42,12 +44,13 @@ import { ToolsPanel } from './tools-panel';
 import { TrackRow } from './track-row';
 import { TypedLine } from './typed-line';
 
-type Side = 'step' | 'entry' | 'tools' | 'files';
+type Side = 'step' | 'entry' | 'tools' | 'files' | 'along';
 
 /** What the sequencers of a patch hold: drawn, typed or played in, heard, and turned into presses. */
 @Component({
   selector: 'hur-sequence-page',
   imports: [
+    AlongPanel,
     ArpeggioEditor,
     EntryPanel,
     FilesPanel,
@@ -59,7 +62,7 @@ type Side = 'step' | 'entry' | 'tools' | 'files';
     TrackRow,
     TypedLine,
   ],
-  providers: [SequenceService, RunnerService],
+  providers: [SequenceService, RunnerService, MidiOutService],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
   host: { '(window:keydown)': 'globalKey($event)', '(window:keyup)': 'keyUp($event)' },
@@ -72,6 +75,7 @@ export class SequencePage {
   protected readonly keys = inject(KeysService);
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
+  protected readonly out = inject(MidiOutService);
   private readonly grid = viewChild<ElementRef<HTMLElement>>('grid');
 
   protected readonly pattern = this.sequence.pattern;
@@ -85,6 +89,7 @@ export class SequencePage {
     { id: 'entry', label: 'Presses' },
     { id: 'tools', label: 'Tools' },
     { id: 'files', label: 'Files' },
+    { id: 'along', label: 'Along' },
   ];
   /** Steps that are shown at once. */
   protected readonly count = signal(16);

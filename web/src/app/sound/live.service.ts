@@ -23,6 +23,9 @@ import {
 /** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
 const ROUND = 4;
 
+/** Samples that a tuner looks at. */
+const RECENT = 8192;
+
 export type LiveState = 'off' | 'starting' | 'on' | 'failed';
 
 /**
@@ -65,6 +68,8 @@ export class LiveService implements OnDestroy {
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private starting: Promise<void> | null = null;
+  private heard: AnalyserNode | null = null;
+  private coming: AnalyserNode | null = null;
   private waiting: LiveMessage[] = [];
   private readonly sent: Record<LiveSide, Graph | null> = { a: null, b: null };
   private tempo = 120;
@@ -196,6 +201,15 @@ export class LiveService implements OnDestroy {
     this.send({ type: 'act', act, note, value });
   }
 
+  /** The last fifth of a second of what sounds, or of what comes in; null as long as there is none. */
+  recent(input: boolean): { samples: Float32Array; sampleRate: number } | null {
+    const tap = input ? this.coming : this.heard;
+    if (!tap || !this.context) return null;
+    const samples = new Float32Array(RECENT);
+    tap.getFloatTimeDomainData(samples);
+    return { samples, sampleRate: this.context.sampleRate };
+  }
+
   /** Lets sound from outside in, when the browser allows it. */
   async openInput(): Promise<void> {
     await this.start();
@@ -204,7 +218,10 @@ export class LiveService implements OnDestroy {
       const stream = await navigator.mediaDevices.getUserMedia({
         audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
       });
-      this.context.createMediaStreamSource(stream).connect(this.node);
+      const source = this.context.createMediaStreamSource(stream);
+      source.connect(this.node);
+      this.coming = new AnalyserNode(this.context, { fftSize: RECENT });
+      source.connect(this.coming);
       this.outside.set(true);
     } catch {
       this.fault.set(
@@ -294,6 +311,8 @@ export class LiveService implements OnDestroy {
       this.asked.set(false);
     };
     node.connect(context.destination);
+    this.heard = new AnalyserNode(context, { fftSize: RECENT });
+    node.connect(this.heard);
     this.node = node;
     this.state.set('on');
   }

@@ -1,0 +1,179 @@
+import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { chainFrom, faceOf, type Instrument } from '@hurrel/core';
+import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { MidiOutService, SIMULATED } from './midi-out.service';
+import { RunnerService } from './runner.service';
+import { SequenceService } from './sequence.service';
+
+/** Who plays along: other patches of the library with their patterns, and instruments that listen to MIDI. */
+@Component({
+  selector: 'hur-along-panel',
+  template: `
+    <h2>Plays along</h2>
+    <p class="quiet">
+      Other instruments with their own patterns, from the next start on, at this tempo.
+    </p>
+    <ul>
+      @for (part of runner.along(); track $index) {
+        <li>
+          <span
+            ><strong>{{ part.patch.name }}</strong>
+            <span class="quiet">{{ part.patterns[0]?.name }}</span></span
+          >
+          <input
+            type="range"
+            min="0"
+            max="1"
+            step="0.05"
+            [attr.aria-label]="'Level of ' + part.patch.name"
+            [value]="part.gain"
+            (change)="level($index, +$any($event.target).value)"
+          />
+          <button
+            type="button"
+            class="btn btn-plain"
+            [attr.aria-label]="'Leave ' + part.patch.name + ' out'"
+            (click)="drop($index)"
+          >
+            <i class="bi bi-x-lg" aria-hidden="true"></i>
+          </button>
+        </li>
+      }
+    </ul>
+    <select
+      class="form-select"
+      aria-label="Patch that plays along"
+      #add
+      (change)="join(add.value); add.value = ''"
+    >
+      <option value="">add a patch of the library</option>
+      @for (p of choices(); track p.id) {
+        <option [value]="p.id">{{ p.name }}, {{ p.song }}</option>
+      }
+    </select>
+    @if (fault()) {
+      <p class="bad" role="alert">{{ fault() }}</p>
+    }
+    <h2>Sent as MIDI</h2>
+    <div class="row">
+      <select
+        class="form-select"
+        aria-label="Instrument that listens"
+        (change)="out.to.set($any($event.target).value)"
+      >
+        <option value="" [selected]="out.to() === ''">to nobody</option>
+        @for (name of out.outputs(); track name) {
+          <option [value]="name" [selected]="name === out.to()">to {{ name }}</option>
+        }
+      </select>
+      <button type="button" class="btn" (click)="out.look()">Look for more</button>
+    </div>
+    @if (out.fault()) {
+      <p class="bad" role="alert">{{ out.fault() }}</p>
+    }
+    @if (out.to() === simulated) {
+      <p role="status">
+        It has heard <strong class="mono">{{ out.heard().notes }}</strong> notes
+        @if (out.heard().tempo; as tempo) {
+          and follows a clock at <strong class="mono">{{ tempo }} bpm</strong>
+        }
+      </p>
+    }
+  `,
+  styles: `
+    h2 {
+      margin: 4px 0 6px;
+      font-size: 16px;
+    }
+    h2:not(:first-child) {
+      margin-top: 18px;
+    }
+    p {
+      margin: 0 0 6px;
+      font-size: 13.5px;
+    }
+    ul {
+      margin: 0 0 6px;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 80px auto;
+      gap: 6px;
+      align-items: center;
+      font-size: 13.5px;
+    }
+    li .quiet {
+      display: block;
+      font-size: 12.5px;
+    }
+    .row {
+      display: flex;
+      gap: 6px;
+      margin-bottom: 6px;
+    }
+    .row .btn {
+      flex: none;
+    }
+    .bad {
+      color: var(--bad);
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class AlongPanel {
+  private readonly api = inject(API);
+  private readonly sequence = inject(SequenceService);
+  protected readonly runner = inject(RunnerService);
+  protected readonly out = inject(MidiOutService);
+  protected readonly simulated = SIMULATED;
+  protected readonly choices = signal<PatchSummary[]>([]);
+  protected readonly fault = signal('');
+
+  constructor() {
+    void this.read();
+  }
+
+  protected async join(id: string): Promise<void> {
+    if (id === '') return;
+    try {
+      const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
+      const definition = await answer<Instrument>(
+        this.api.instruments[':id'].$get({ param: { id: patch.instrument } }),
+      );
+      const [first] = patch.patterns;
+      if (!first) {
+        return this.fault.set(`${patch.name} has no pattern: record one in its own Sequence room.`);
+      }
+      this.fault.set('');
+      const patterns = chainFrom(patch.patterns, first.id);
+      const instrument = faceOf(definition, patch);
+      const part = { instrument, patch, patterns, gain: 0.7, pan: 0, seed: this.runner.seed() };
+      this.runner.along.update((all) => [...all, part]);
+    } catch (error) {
+      this.fault.set((error as Error).message);
+    }
+  }
+
+  protected level(index: number, gain: number): void {
+    this.runner.along.update((all) => all.map((p, i) => (i === index ? { ...p, gain } : p)));
+  }
+
+  protected drop(index: number): void {
+    this.runner.along.update((all) => all.filter((_, i) => i !== index));
+  }
+
+  private async read(): Promise<void> {
+    try {
+      const query = { page: '1', size: '200' };
+      const { items } = await answer<{ items: PatchSummary[] }>(
+        this.api.patches.$get({ query } as never),
+      );
+      const own = this.sequence.patch()?.name;
+      this.choices.set(items.filter((p) => p.name !== own));
+    } catch (error) {
+      this.fault.set((error as Error).message);
+    }
+  }
+}
