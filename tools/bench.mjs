@@ -7,7 +7,7 @@ import { runInNewContext } from 'node:vm';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { withApp } from './app.mjs';
-import { largePanelKeys, largePanelScroll, libraryTime } from './bench-large.mjs';
+import { largePanelKeys, largePanelScroll, libraryTime, patternKeys } from './bench-large.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
 const json = process.argv.includes('--json');
@@ -39,6 +39,7 @@ async function inNode(name) {
 }
 const coreBench = () => inNode('bench-core');
 const soundBench = () => inNode('bench-sound');
+const sequenceBench = () => inNode('bench-sequence');
 
 /** An expression over the sound benchmarks, worked out in a page. */
 const inChromium = (expression) =>
@@ -170,6 +171,15 @@ const figures = [
   ['weigh-100', 's, 50 controls on one core', '<=', 3, async () => (await coreBench()).weighTime()],
   ['check-time', 'ms', '<=', 20, async () => (await coreBench()).checkTime()],
   ['check-60', 'ms, p95', '<=', 30, async () => (await coreBench()).checkSixty()],
+  ['events-16', 'ms for 10 minutes', '<=', 500, async () => (await sequenceBench()).eventsTime()],
+  ['script-64', 'ms', '<=', 50, async () => (await sequenceBench()).scriptTime()],
+  [
+    'pattern-keys',
+    'ms, p95',
+    '<=',
+    50,
+    async () => patternKeys((await sequenceBench()).fullPattern(16)),
+  ],
   ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
   ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],
   ['library-20000', 'ms, p95', '<=', 100, libraryTime],

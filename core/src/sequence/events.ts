@@ -50,19 +50,15 @@ export function secondsAt(
 export function events(patterns: readonly Pattern[], transport: PatternTransport): PatternEvent[] {
   const run = new PatternRun(patterns, transport.seed ?? 1);
   const all: PatternEvent[] = [];
-  const timed = (beat: number, track: number) => ({
-    beat,
-    seconds: secondsAt(beat, transport),
-    track,
-  });
+  const seconds = (beat: number): number => secondsAt(beat, transport);
   const sink = {
     press: (beat: number, note: number, velocity: number, track: number) =>
-      void all.push({ ...timed(beat, track), kind: 'press', note, velocity }),
+      void all.push({ beat, seconds: seconds(beat), track, kind: 'press', note, velocity }),
     release: (beat: number, note: number, track: number) =>
-      void all.push({ ...timed(beat, track), kind: 'release', note }),
+      void all.push({ beat, seconds: seconds(beat), track, kind: 'release', note }),
     step: (beat: number, pattern: number, track: number, step: number) => {
       const locks = patterns[pattern]!.tracks[track]!.steps[step]?.locks;
-      if (locks) all.push({ ...timed(beat, track), kind: 'lock', locks });
+      if (locks) all.push({ beat, seconds: seconds(beat), track, kind: 'lock', locks });
     },
   };
   for (const { from, to } of transport.fills ?? []) {

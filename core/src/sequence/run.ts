@@ -151,6 +151,8 @@ export class PatternRun {
   /** Where each sounding note ends; NaN for silent ones. */
   private readonly ending = new Float64Array(128).fill(NaN);
   private readonly endingTrack = new Uint8Array(128);
+  /** Note that ends first; -1 while none sounds, -2 when it has to be looked for. */
+  private first = -1;
   /** By pattern and track. */
   private readonly muted: Uint8Array[];
   private readonly transposes: readonly number[];
@@ -209,6 +211,7 @@ export class PatternRun {
     next.ends = this.began + next.endOf(next.pattern);
     if (next.ends < now) next.ends = this.began + Math.ceil((now - this.began) / BAR) * BAR;
     next.ending.set(this.ending);
+    next.first = -2;
     next.endingTrack.set(this.endingTrack);
     next.fill = this.fill;
     next.moved = this.moved;
@@ -222,11 +225,13 @@ export class PatternRun {
     for (;;) {
       const walk = this.next();
       const starts = walk ? this.began + walk.at : Infinity;
-      const note = this.nextEnd();
+      if (this.first === -2) this.first = this.nextEnd();
+      const note = this.first;
       const ends = note < 0 ? Infinity : this.ending[note]!;
       const turns = Math.min(this.ends, until);
       if (ends <= starts && ends < turns) {
         this.ending[note] = NaN;
+        this.first = -2;
         sink.release(ends, note, this.endingTrack[note]!);
       } else if (walk && starts < turns) {
         this.play(walk, starts, sink);
@@ -241,6 +246,7 @@ export class PatternRun {
     for (let note = 0; note < 128; note++) {
       if (Number.isNaN(this.ending[note])) continue;
       this.ending[note] = NaN;
+      this.first = -1;
       sink.release(beat, note, this.endingTrack[note]!);
     }
   }
@@ -316,6 +322,10 @@ export class PatternRun {
     const note = written + this.transposes[this.pattern]! + this.moved;
     if (note < 0 || note > 127) return;
     if (!Number.isNaN(this.ending[note])) sink.release(beat, note, track);
+    // Only what ends before all others, or was the first itself, changes who is first.
+    if (this.first === note) this.first = -2;
+    else if (this.first >= 0 && ends < this.ending[this.first]!) this.first = note;
+    else if (this.first === -1) this.first = note;
     this.ending[note] = ends;
     this.endingTrack[note] = track;
     sink.press(beat, note, velocity, track);

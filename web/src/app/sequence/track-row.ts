@@ -81,9 +81,13 @@ const WIDTH = 960;
     </svg>
   `,
   styles: `
+    /* A sheet of its own for each track: a struck step lays out and paints its own row, not all of them. */
     :host {
+      position: relative;
+      z-index: 0;
       display: block;
       min-width: 0;
+      contain: layout paint;
     }
     svg {
       display: block;
