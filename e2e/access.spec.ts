@@ -1,19 +1,37 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type Api, expect, test } from './app';
 
-const ROOMS = ['chart', 'path', 'listen', 'rebuild', 'variations', 'history', 'details'];
+const ROOMS = [
+  'chart',
+  'path',
+  'listen',
+  'rebuild',
+  'variations',
+  'sequence',
+  'history',
+  'details',
+];
 
 /** Every page, by a name: of a patch all rooms, of one with cables those that show them. */
 async function pages(api: Api): Promise<[string, string][]> {
   const bass = await api.idOf('Winch Room bass');
   const corded = await api.idOf('Winch Room kit, kick');
   const { items } = await api.get<{ items: { id: string }[] }>('/units?instrument=marram-estuary');
+  const sequenced = await Promise.all(
+    ['Eel Run kit', 'Eel Run line', 'Eel Run eight', 'Eel Run glass'].map((n) => api.idOf(n)),
+  );
+  const sessions = await api.get<{ items: { id: string }[] }>('/sessions');
   return [
     ['library', '/library'],
     ...ROOMS.map((room): [string, string] => [room, `/patch/${bass}/${room}`]),
     ['chart with jacks', `/patch/${corded}/chart`],
     ['path', `/patch/${corded}/path`],
     ['variations', `/patch/${corded}/variations`],
+    ...['Eel Run kit', 'Eel Run line', 'Eel Run eight', 'Eel Run glass'].map(
+      (name, i): [string, string] => [`sequence of ${name}`, `/patch/${sequenced[i]}/sequence`],
+    ),
+    ['sessions', '/sessions'],
+    ['session', `/session/${sessions.items[0]!.id}`],
     ['instruments', '/instruments'],
     ['unit', `/unit/${items[0]!.id}`],
   ];

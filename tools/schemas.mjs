@@ -11,10 +11,10 @@ try {
   const outfile = join(root, '.cache', 'schemas.mjs');
   await build({
     stdin: {
-      contents: `import { z } from 'zod'; import { chordTypes, families, instrumentSchema, patchSchema } from '@hurrel/core';
+      contents: `import { z } from 'zod'; import { chordTypes, families, instrumentSchema, patchSchema, patternSchema, sessionSchema } from '@hurrel/core';
         const make = (s) => z.toJSONSchema(s, { io: 'input', target: 'draft-2020-12' });
         export { chordTypes, families };
-        export const schemas = { instrument: make(instrumentSchema), patch: make(patchSchema) };`,
+        export const schemas = { instrument: make(instrumentSchema), patch: make(patchSchema), pattern: make(patternSchema), session: make(sessionSchema) };`,
       resolveDir: join(root, 'core'),
     },
     outfile,

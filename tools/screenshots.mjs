@@ -62,9 +62,24 @@ try {
         await page.locator('.store').scrollIntoViewIfNeeded();
       },
     });
-    await shoot(app, 'chart-narrow', `/patch/${horn}/chart`, {
-      size: [1024, 900],
-      act: focus('osc2-fine'),
+    await shoot(app, 'sequence', `/patch/${app.idOf('Eel Run kit')}/sequence`, {
+      act: (page) =>
+        page
+          .locator('hur-track-row svg')
+          .nth(2)
+          .click({ position: { x: 6, y: 20 } }),
+    });
+    await shoot(app, 'line', `/patch/${app.idOf('Eel Run line')}/sequence`, {
+      act: (page) => page.getByRole('button', { name: 'Presses' }).click(),
+    });
+    await shoot(app, 'session', '/sessions', {
+      act: async (page) => {
+        await page.getByRole('link', { name: /Skerrow Lock/ }).click();
+        await page
+          .getByRole('button', { name: /^bass line/ })
+          .first()
+          .click();
+      },
     });
     await shoot(app, 'entry', `/patch/${horn}/chart`, {
       act: async (page) => {

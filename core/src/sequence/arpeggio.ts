@@ -30,23 +30,34 @@ export const arpeggioSteps = (arpeggio: Arpeggio): number =>
   arpeggio.chords.reduce((sum, chord) => sum + chord.steps, 0);
 
 /**
- * What is struck at the k-th step, from 0. With every chord the run begins at its first note.
+ * Reads an arpeggio once, so that nothing is made while it plays.
  * @param seed and track decide what random draws
+ * @returns what is struck at the k-th step, from 0; with every chord the run begins at its first note
  */
-export function arpeggioAt(arpeggio: Arpeggio, k: number, seed = 1, track = 0): number[] {
-  let within = k % arpeggioSteps(arpeggio);
-  for (const chord of arpeggio.chords) {
-    if (within >= chord.steps) {
-      within -= chord.steps;
-      continue;
-    }
-    const run = runOf(chord.notes, arpeggio.mode, arpeggio.octaves);
+export function arpeggioReader(
+  arpeggio: Arpeggio,
+  seed = 1,
+  track = 0,
+): (k: number) => readonly number[] {
+  const all = arpeggioSteps(arpeggio);
+  const chords = arpeggio.chords.map(({ notes, steps }) => {
+    const run = runOf(notes, arpeggio.mode, arpeggio.octaves);
+    return { steps, run, singles: run.map((n) => [n]) };
+  });
+  return (k) => {
+    let within = k % all;
+    let c = 0;
+    while (within >= chords[c]!.steps) within -= chords[c++]!.steps;
+    const { run, singles } = chords[c]!;
     if (arpeggio.mode === 'chord') return run;
     const at =
       arpeggio.mode === 'random'
         ? Math.floor(chanceAt(seed ^ 0xa49, track, k) * run.length)
         : within % run.length;
-    return [run[at]!];
-  }
-  return [];
+    return singles[at]!;
+  };
 }
+
+/** What is struck at the k-th step, from 0; see `arpeggioReader`. */
+export const arpeggioAt = (arpeggio: Arpeggio, k: number, seed = 1, track = 0): readonly number[] =>
+  arpeggioReader(arpeggio, seed, track)(k);

@@ -258,6 +258,14 @@ describe('a pattern that runs', () => {
     expect(run.playing).toBe(1);
   });
 
+  it('keeps what is queued when it is edited meanwhile', () => {
+    const run = new PatternRun([a, b]);
+    heard(run, 1.5);
+    run.queue(1, 1.5);
+    const edited = run.followedBy([{ ...a, transpose: 12 }, b], 1.5);
+    expect(heard(edited, 6)).toEqual(['2:60', '3:60', '4:50', '5:50']);
+  });
+
   it('is muted, moved by keys, and left out while keys are played over it', () => {
     const run = new PatternRun([a]);
     run.moved = 7;

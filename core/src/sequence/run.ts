@@ -1,4 +1,4 @@
-import { arpeggioAt } from './arpeggio';
+import { arpeggioReader } from './arpeggio';
 import { chanceAt } from './chance';
 import { holds, readCondition, type ReadCondition } from './condition';
 import { cycleSteps, stepAt } from './direction';
@@ -62,6 +62,7 @@ class Walk {
   readonly stepBeats: number;
   private readonly steps: ReadStep[];
   private readonly late: number;
+  readonly arpeggio: ReturnType<typeof arpeggioReader> | null;
   /** Next step to be played, from 0. */
   k = 0;
   /** Quarter note from the pattern's start at which it begins. */
@@ -79,6 +80,7 @@ class Walk {
     this.steps = Array.from({ length: track.length }, (_, i) =>
       track.steps[i] ? readStep(track.steps[i]) : SILENT,
     );
+    this.arpeggio = track.arpeggio ? arpeggioReader(track.arpeggio, seed, number) : null;
     this.at = this.startOf(0);
   }
 
@@ -120,13 +122,20 @@ class Walk {
     return Math.max(0, this.nominal(k) + micro * this.stepBeats);
   }
 
-  /** Quarter notes that the note of the step before k (k is already the next one) sounds from its beginning. */
+  /**
+   * Quarter notes that the note of the k-th step sounds from its beginning: through the ties behind it, or into the next
+   * step when it slides. What comes late may be left with next to nothing, but never with less.
+   */
   lasts(head: ReadStep, k: number, began: number): number {
     let held = 0;
     while (held < this.track.length && this.read(k + 1 + held).tie) held++;
-    if (head.slide) return this.startOf(k + 1 + held) + OVERLAP * this.stepBeats - began;
+    const least = began + 0.01 * this.stepBeats;
+    if (head.slide) {
+      return Math.max(began, this.startOf(k + 1 + held)) + OVERLAP * this.stepBeats - began;
+    }
     if (held === 0) return head.length * this.stepBeats;
-    return this.nominal(k + held) + Math.min(1, head.length) * this.stepBeats - began;
+    const end = this.nominal(k + held) + Math.min(1, head.length) * this.stepBeats;
+    return Math.max(least, end) - began;
   }
 
   private nominal(k: number): number {
@@ -210,6 +219,11 @@ export class PatternRun {
     next.began = this.began;
     next.ends = this.began + next.endOf(next.pattern);
     if (next.ends < now) next.ends = this.began + Math.ceil((now - this.began) / BAR) * BAR;
+    if (this.queued >= 0) {
+      const wanted = this.patterns[this.queued]!.id;
+      next.queued = patterns.findIndex((p) => p.id === wanted);
+      if (next.queued >= 0) next.ends = this.ends;
+    }
     next.ending.set(this.ending);
     next.first = -2;
     next.endingTrack.set(this.endingTrack);
@@ -224,7 +238,7 @@ export class PatternRun {
   advance(until: number, sink: RunSink): void {
     for (;;) {
       const walk = this.next();
-      const starts = walk ? this.began + walk.at : Infinity;
+      const starts = this.began + walk.at;
       if (this.first === -2) this.first = this.nextEnd();
       const note = this.first;
       const ends = note < 0 ? Infinity : this.ending[note]!;
@@ -233,7 +247,7 @@ export class PatternRun {
         this.ending[note] = NaN;
         this.first = -2;
         sink.release(ends, note, this.endingTrack[note]!);
-      } else if (walk && starts < turns) {
+      } else if (starts < turns) {
         this.play(walk, starts, sink);
       } else if (this.ends < until || (this.ends === until && until === Infinity)) {
         this.turn();
@@ -261,11 +275,11 @@ export class PatternRun {
     this.queued = -1;
     this.began = this.ends;
     this.pattern = next;
-    for (let i = 0; i < this.walks[next]!.length; i++) this.walks[next]![i]!.reset();
+    for (const walk of this.walks[next]!) walk.reset();
     this.ends = this.began + this.endOf(next);
   }
 
-  private next(): Walk | null {
+  private next(): Walk {
     const walks = this.walks[this.pattern]!;
     let first = walks[0]!;
     for (let i = 1; i < walks.length; i++) if (walks[i]!.at < first.at) first = walks[i]!;
@@ -295,16 +309,15 @@ export class PatternRun {
     const silent = this.muted[this.pattern]![number] === 1 || this.playedOver;
     if (sounds && !silent) {
       sink.step(beat, this.pattern, number, index);
-      if (track.arpeggio) {
+      if (track.arpeggio && walk.arpeggio) {
         const lasts = track.arpeggio.length * walk.stepBeats;
-        const notes = arpeggioAt(track.arpeggio, k, this.seed, number);
-        for (let i = 0; i < notes.length; i++) {
-          this.strike(notes[i]!, PLAIN, beat, beat + lasts, number, sink);
+        for (const note of walk.arpeggio(k)) {
+          this.strike(note, PLAIN, beat, beat + lasts, number, sink);
         }
       } else if (step.notes.length > 0) {
         const ends = beat + walk.lasts(step, k, beat - this.began);
-        for (let i = 0; i < step.notes.length; i++) {
-          this.strike(step.notes[i]!, step.velocity, beat, ends, number, sink);
+        for (const note of step.notes) {
+          this.strike(note, step.velocity, beat, ends, number, sink);
         }
       }
     }

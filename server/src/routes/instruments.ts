@@ -1,5 +1,12 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { faceOf, instrumentSchema, type InstrumentSource, patchSchema } from '@hurrel/core';
+import {
+  faceOf,
+  instrumentSchema,
+  type InstrumentSource,
+  patchSchema,
+  patternSchema,
+  sessionSchema,
+} from '@hurrel/core';
 import { body, created, idParam, instrumentDocument, json, router, type Services } from './shared';
 
 const summary = z
@@ -14,10 +21,13 @@ const summary = z
   .openapi('InstrumentSummary');
 
 /** JSON Schemas of the open file formats, made from the schemas that the server itself checks with. */
-export const fileSchemas = {
-  instrument: () => z.toJSONSchema(instrumentSchema, { io: 'input', target: 'draft-2020-12' }),
-  patch: () => z.toJSONSchema(patchSchema, { io: 'input', target: 'draft-2020-12' }),
-};
+const files = {
+  'instrument.json': instrumentSchema,
+  'patch.json': patchSchema,
+  'pattern.json': patternSchema,
+  'session.json': sessionSchema,
+} as const;
+const fileNames = Object.keys(files) as [keyof typeof files, ...(keyof typeof files)[]];
 
 export const instrumentRoutes = (services: Services) =>
   router()
@@ -68,12 +78,12 @@ export const instrumentRoutes = (services: Services) =>
       createRoute({
         method: 'get',
         path: '/schemas/{file}',
-        request: { params: z.object({ file: z.enum(['instrument.json', 'patch.json']) }) },
+        request: { params: z.object({ file: z.enum(fileNames) }) },
         responses: json(z.record(z.string(), z.unknown()), 'JSON Schema of a file format'),
       }),
       (c) => {
         const { file } = c.req.valid('param');
-        const schema = file === 'patch.json' ? fileSchemas.patch() : fileSchemas.instrument();
+        const schema = z.toJSONSchema(files[file], { io: 'input', target: 'draft-2020-12' });
         return c.json(schema as Record<string, unknown>, 200);
       },
     );
