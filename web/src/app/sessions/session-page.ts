@@ -374,6 +374,10 @@ export class SessionPage implements OnDestroy {
   }
 
   private async renderAll(passes: Pass[]): Promise<[Float32Array, Float32Array] | null> {
+    if (this.subjects().length === 0) {
+      this.toasts.show('There is nothing to hear yet: put a patch of the library into it.');
+      return null;
+    }
     const session = { ...this.session()!, passes };
     const subjects = passes.flatMap((pass) => {
       const own = this.subjects().find((s) => s.pass.id === pass.id);
