@@ -123,6 +123,19 @@ test('chords are typed by name, named from keys, and run through', async ({ page
   await expect(page.getByRole('alert')).toContainText('Notes as C3 E3 G3');
 });
 
+test('a wanted chord becomes type, inversion and key of the chord oscillator', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run spark');
+  await page.getByRole('button', { name: 'Tools' }).click();
+  const tools = page.locator('hur-tools-panel');
+  await tools.getByLabel('Chord that the oscillator shall play').fill('C/E');
+  await expect(tools).toContainText(/major, inversion first, hold C3/);
+  await tools.getByRole('button', { name: 'Set on the panel' }).last().click();
+  await expect(tools.getByRole('status')).toContainText('Set on the panel: major');
+});
+
 test('patterns leave and come back as MIDI and JSON; what is wrong is refused with its place', async ({
   page,
   api,

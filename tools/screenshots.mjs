@@ -81,13 +81,6 @@ try {
           .click();
       },
     });
-    await shoot(app, 'entry', `/patch/${horn}/chart`, {
-      act: async (page) => {
-        await focus('osc1-shape')(page);
-        await page.keyboard.type('s');
-        await page.keyboard.press('Tab');
-      },
-    });
     await shoot(app, 'rebuild-stage', `/patch/${horn}/rebuild?from=${bass}`, {
       light: 'stage',
       act: async (page) => {

@@ -146,6 +146,17 @@ describe('what a sequencer cannot do', () => {
     expect(pattern.tracks[0]!.steps).toEqual([{ notes: [60] }, { notes: [36] }]);
   });
 
+  it('is a place that the box has not', () => {
+    const there = fitPattern(eelpot, { ...of('line', {}), place: 'D16' });
+    expect(there.refusals).toEqual([]);
+    const { pattern, refusals } = fitPattern(eelpot, { ...of('line', {}), place: 'd16' });
+    expect([pattern.place, refusals[0]!.reason]).toEqual([
+      'D16',
+      'Bass line has no place "d16": its places are A1 to D16.',
+    ]);
+    expect(fitPattern(eelpot, { ...of('line', {}), place: 'E1' }).pattern.place).toBeUndefined();
+  });
+
   it('is never left in what comes back, and what fits comes back as it was', () => {
     fc.assert(
       fc.property(anySteps({ controls: ['kick-decay', 'level', 'nowhere'] }), (all) => {

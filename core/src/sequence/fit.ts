@@ -48,16 +48,40 @@ export function fitPattern(instrument: Instrument, pattern: Pattern): Fitted {
   if (pattern.tracks.length > most) {
     refuse('the pattern', `${cap(name)} has ${count(most, 'track')}.`, 'the first ones only');
   }
+  const placed = fitPlace(sequencer, pattern, refuse);
   const fitted = pattern.tracks
     .slice(0, most)
     .map((track) => fitTrack(instrument, sequencer, can, track, refuse));
   const tracks = can.ownLengths ? fitted : alike(fitted, name, refuse);
-  return { pattern: refusals.length === 0 ? pattern : { ...pattern, tracks }, refusals };
+  return { pattern: refusals.length === 0 ? pattern : { ...placed, tracks }, refusals };
 }
 
 const cap = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 const tracksOf = (s: Sequencer): number => Math.max(1, s.tracks.length);
+
+/** Names of the numbered places of a sequencer: `A1` to `D16`. */
+export const placeNames = ({ places }: Pick<Sequencer, 'places'>): string[] =>
+  places
+    ? Array.from({ length: places.banks * places.slots }, (_, i) => {
+        const bank = String.fromCharCode(65 + Math.floor(i / places.slots));
+        return `${bank}${(i % places.slots) + 1}`;
+      })
+    : [];
+
+function fitPlace(sequencer: Sequencer | undefined, pattern: Pattern, refuse: Refuse): Pattern {
+  const names = sequencer ? placeNames(sequencer) : [];
+  const { place, ...rest } = pattern;
+  if (place === undefined || names.length === 0 || names.includes(place)) return pattern;
+  const upper = place.toUpperCase();
+  const near = names.includes(upper) ? upper : undefined;
+  refuse(
+    'the pattern',
+    `${cap(sequencer!.name)} has no place "${place}": its places are ${names[0]} to ${names.at(-1)}.`,
+    near ?? 'without a place',
+  );
+  return near === undefined ? rest : { ...rest, place: near };
+}
 
 type Refuse = (where: string, reason: string, instead: string) => void;
 

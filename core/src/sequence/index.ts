@@ -24,3 +24,4 @@ export * from './quantise';
 export * from './midi-pattern';
 export * from './text';
 export * from './csv';
+export * from './chord-setting';

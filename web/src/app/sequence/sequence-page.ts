@@ -282,7 +282,9 @@ export class SequencePage {
     const pattern = this.pattern();
     if (!pattern) return;
     const { place: _, ...rest } = pattern;
-    this.sequence.edit(place.trim() === '' ? rest : { ...rest, place: place.trim().slice(0, 12) });
+    this.sequence.edit(
+      place.trim() === '' ? rest : { ...rest, place: place.trim().toUpperCase().slice(0, 12) },
+    );
   }
 
   protected setNext(next: string): void {

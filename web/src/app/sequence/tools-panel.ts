@@ -2,10 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import {
   answer,
   canLock,
+  chordSetting,
   ghosts,
   hitsEvery,
   locksAlong,
   parseReading,
+  readChord,
   riserOf,
   rotated,
   type Setting,
@@ -28,6 +30,10 @@ export class ToolsPanel {
   protected readonly said = signal('');
   protected readonly track = this.sequence.track;
 
+  /** Whether the track has steps of its own to work on. */
+  protected readonly stepped = computed(
+    () => !this.track()?.arpeggio && this.sequence.sequencer()?.kind !== 'rows',
+  );
   protected readonly every = signal(3);
   protected readonly from = signal(1);
   protected readonly meets = computed(() => {
@@ -65,6 +71,26 @@ export class ToolsPanel {
     };
     return riser ? [name(riser.rate.control), name(riser.depth.control)] : [];
   });
+
+  /** A chord that the chord oscillator shall play, as it is typed. */
+  protected readonly chord = signal('Am7');
+  protected readonly hasChords = computed(
+    () => this.sequence.instrument()?.circuit.modules.some((m) => m.kind === 'chord') ?? false,
+  );
+  protected readonly chordFound = computed(() => {
+    const [instrument, notes] = [this.sequence.instrument(), readChord(this.chord())];
+    return instrument && notes ? chordSetting(instrument, notes) : undefined;
+  });
+
+  protected setChord(): void {
+    const found = this.chordFound();
+    if (!found) return;
+    const settings = Object.fromEntries(
+      Object.entries(found.settings).map(([id, value]) => [id, { kind: 'set' as const, value }]),
+    );
+    this.store.dispatch(PatchActions.setControls({ settings }));
+    this.said.set(`Set on the panel: ${found.told}.`);
+  }
 
   protected layEvery(): void {
     const track = this.track();
