@@ -40,6 +40,8 @@ async function pages(api: Api): Promise<[string, string][]> {
 for (const light of ['desk', 'stage']) {
   for (const width of [1280, 1024]) {
     test(`every page passes axe in ${light} light at ${width}`, async ({ page, api }) => {
+      // Some twenty pages one after the other take what they take.
+      test.slow();
       await page.setViewportSize({ width, height: 800 });
       await page.addInitScript((l) => localStorage.setItem('hurrel.light', l), light);
       for (const [name, path] of await pages(api)) {
