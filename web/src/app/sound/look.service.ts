@@ -2,8 +2,8 @@ import { Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Finding, Instrument, Patch, Picture } from '@hurrel/core';
 import type { LookAnswer, LookRequest } from './messages';
 
-/** From how many milliseconds on a picture is so much work that it waits until the hand rests. */
-const HEAVY = 150;
+/** From how many milliseconds on a first picture is so much work that it waits until the hand rests. */
+const HEAVY = 250;
 /** Milliseconds without another wish after which the hand counts as resting. */
 const REST = 300;
 
@@ -25,7 +25,7 @@ export class LookService implements OnDestroy {
   private count = 0;
   private sent: Instrument | null = null;
   private began = 0;
-  /** Milliseconds that the last picture took. */
+  /** Milliseconds that the last request took to its first picture; NaN until that has come. */
   private took = 0;
   private resting: ReturnType<typeof setTimeout> | undefined;
 
@@ -47,8 +47,8 @@ export class LookService implements OnDestroy {
   private take(answer: LookAnswer): void {
     this.picture.set(answer.picture);
     this.findings.set(answer.findings);
+    if (Number.isNaN(this.took)) this.took = performance.now() - this.began;
     if (!answer.done) return;
-    this.took = performance.now() - this.began;
     if (this.waiting) this.soon();
     else this.busy = false;
   }
@@ -76,6 +76,7 @@ export class LookService implements OnDestroy {
     const known = instrument === this.sent;
     this.sent = instrument;
     this.began = performance.now();
+    this.took = NaN;
     this.worker.postMessage(known ? rest : request);
   }
 }
