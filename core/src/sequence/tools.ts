@@ -1,9 +1,8 @@
 import type { Value } from '../instrument/schema';
+import { barsUntilMeeting } from '../theory/time';
 import type { Condition } from './condition';
 import { MOST_STEPS } from './limits';
 import { isRest, type PatternStep, stepOf, type Track, withoutTail } from './pattern';
-
-const gcd = (a: number, b: number): number => (b === 0 ? a : gcd(b, a % b));
 
 /** Steps of a track that are struck, from 0. */
 export const hitsOf = (track: Track): number[] =>
@@ -36,12 +35,13 @@ export function hitsEvery(
   hit: PatternStep,
   bar = 16,
 ): EveryResult {
-  const meets = (every * bar) / gcd(every, bar);
+  const bars = barsUntilMeeting(every, bar);
+  const meets = bars * bar;
   const length = meets <= MOST_STEPS ? meets : every;
   const start = ((from % every) + every) % every;
   return {
     track: rebuilt(track, length, (i) => (i % every === start ? hit : {})),
-    bars: meets / bar,
+    bars,
     meets,
   };
 }

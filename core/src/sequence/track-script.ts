@@ -14,10 +14,6 @@ export interface TrackPart {
   presses: TrackPress[];
 }
 
-/** Presses of one number turned or one key held down count as one. */
-export const trackPresses = (parts: readonly TrackPart[]): number =>
-  parts.reduce((sum, part) => sum + part.presses.length, 0);
-
 /**
  * The presses that enter the tracks of a pattern, track by track and page by page, with locks and conditions. Over a
  * pattern that is there already only what differs.

@@ -89,17 +89,6 @@ export interface LinePass {
   presses: Press[];
 }
 
-/** Why a line cannot be entered, in words; undefined when it can. */
-export function cannotEnter(steps: readonly LineStep[], most: number): string | undefined {
-  if (steps.length > most)
-    return `The line has ${steps.length} steps, the box has ${most}: chain two patterns.`;
-  const [low, high] = [BASE_KEY - 12 * MOST_SHIFT, BASE_KEY + 12 * (MOST_SHIFT + 1) - 1];
-  const out = steps.find((s) => s.kind === 'note' && (s.note < low || s.note > high));
-  return out?.kind === 'note'
-    ? `${midiToNote(out.note)} is out of its reach, ${midiToNote(low)} to ${midiToNote(high)}: transpose the line, or tune the box.`
-    : undefined;
-}
-
 const EMPTY: readonly LineStep[] = [];
 
 /**

@@ -1,13 +1,10 @@
-import { compile } from '../circuit/compile';
-import { lockTurns } from '../circuit/lock';
 import { faceOf } from '../instrument/face';
 import { applyVariation } from '../patch/variation';
-import { sequencerOf } from '../sequence/fit';
 import { chainFrom, type Pattern, patternSchema } from '../sequence/pattern';
 import { quantise } from '../sequence/quantise';
 import { BAR } from '../sequence/rate';
-import { heldKey, withRows } from '../sequence/rows';
 import type { PartSource } from '../sound/part';
+import { partSource } from '../sound/part-source';
 import { renderParts } from '../sound/render-parts';
 import { fromDecibels } from '../theory/level';
 import type { PassSubject } from './plan';
@@ -109,15 +106,8 @@ export function sourceOf(
   const shown = variation ? applyVariation(patch, variation) : patch;
   const face = faceOf(instrument, shown);
   const patterns = pass.pattern === undefined ? [] : chainFrom(patch.patterns, pass.pattern);
-  const [first] = patterns;
-  const sequencer = first && sequencerOf(face, first);
-  if (first && sequencer?.kind === 'rows') {
-    const graph = compile(face, withRows(face, sequencer, first, shown));
-    return { graph, patterns: heldKey(first, patch), turns: [], gain, pan };
-  }
   const played = patterns.length > 0 ? patterns : [phrasePattern(patch.phrase)];
-  const turns = lockTurns(face, shown, played);
-  return { graph: compile(face, shown), patterns: played, turns, gain, pan };
+  return partSource({ instrument: face, patch: shown, patterns: played, gain, pan });
 }
 
 /** A phrase as a pattern that comes round at the bar. */

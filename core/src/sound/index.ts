@@ -7,3 +7,4 @@ export * from './live';
 export * from './pattern-player';
 export * from './part';
 export * from './render-parts';
+export * from './part-source';

@@ -8,7 +8,6 @@ import {
 } from '@angular/core';
 import {
   BAR,
-  canLock,
   chainFrom,
   controllersIn,
   type MidiSong,
@@ -51,14 +50,7 @@ export class FilesPanel implements OnDestroy {
     const song = this.song()?.song;
     return song ? controllersIn(song) : [];
   });
-  protected readonly lockable = computed(() => {
-    const instrument = this.sequence.instrument();
-    if (!instrument) return [];
-    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
-    return instrument.controls
-      .filter((c) => canLock(instrument, this.sequence.can(), c.id))
-      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
-  });
+  protected readonly lockable = this.sequence.lockable;
   /** What the waiting file would become. */
   protected readonly taken = computed(() => {
     const song = this.song()?.song;

@@ -1,18 +1,8 @@
-import type { Instrument, Patch, Pattern } from '@hurrel/core';
-
-/** One instrument with what it plays. */
-export interface RunPart {
-  instrument: Instrument;
-  patch: Patch;
-  patterns: Pattern[];
-  gain: number;
-  pan: number;
-  seed: number;
-}
+import type { PartSubject } from '@hurrel/core';
 
 /** Instruments that play together, to be rendered. */
 export interface RunRequest {
-  parts: RunPart[];
+  parts: PartSubject[];
   tempo: number;
   beats: number;
 }

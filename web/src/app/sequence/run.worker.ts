@@ -1,7 +1,6 @@
 /// <reference lib="webworker" />
-import { encodeWav, renderParts } from '@hurrel/core';
+import { encodeWav, partSource, renderParts } from '@hurrel/core';
 import type { RunAnswer, RunRequest } from './messages';
-import { partSource } from './part-source';
 
 const SAMPLE_RATE = 48000;
 /** Seconds that it rings on. */

@@ -9,8 +9,9 @@ import {
 } from '@angular/core';
 import {
   chainFrom,
-  cycleSteps,
   heldKey,
+  partSource,
+  type PartSubject,
   type Pattern,
   type Patch,
   stepAt,
@@ -19,8 +20,6 @@ import {
   withRows,
 } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
-import type { RunPart } from './messages';
-import { partSource } from './part-source';
 import { SequenceService } from './sequence.service';
 
 /** Runs the shown pattern and what is chained to it; edits are heard where they are. */
@@ -33,7 +32,7 @@ export class RunnerService implements OnDestroy {
   readonly over = signal(false);
   readonly seed = signal(1);
   /** Other instruments that play along from the start. */
-  readonly along = signal<RunPart[]>([]);
+  readonly along = signal<PartSubject[]>([]);
   /** Tracks that are heard alone. */
   readonly solo = signal<ReadonlySet<string>>(new Set());
   readonly running = this.live.running;
@@ -147,12 +146,6 @@ export class RunnerService implements OnDestroy {
   /** Steps of a track that have been played since its pattern began. */
   stepCount(track: Track): number {
     return Math.floor(this.within(Math.max(0, this.beat())) / stepRates[track.rate] + 1e-6);
-  }
-
-  /** Round of a track that runs, from 1. */
-  round(track: Track): number {
-    const k = Math.floor(this.within(Math.max(0, this.beat())) / stepRates[track.rate] + 1e-6);
-    return 1 + Math.floor(k / cycleSteps(track.direction, track.length));
   }
 
   /** Quarter note since the pattern that runs began; chained ones begin anew each time. */

@@ -2,6 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
   canHold,
+  canLock,
   fitPattern,
   type Pattern,
   type PatternStep,
@@ -18,10 +19,7 @@ import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 
 /** What was copied, to be put somewhere else: in another track, another pattern, another patch. */
-export type Clip =
-  | { kind: 'steps'; steps: PatternStep[] }
-  | { kind: 'track'; track: Track }
-  | { kind: 'pattern'; pattern: Pattern };
+export type Clip = { kind: 'steps'; steps: PatternStep[] } | { kind: 'pattern'; pattern: Pattern };
 
 @Injectable({ providedIn: 'root' })
 export class SequenceClipboard {
@@ -46,6 +44,15 @@ export class SequenceService {
     return instrument && pattern ? sequencerOf(instrument, pattern) : undefined;
   });
   readonly can = computed(() => canHold(this.sequencer()));
+  /** Controls that a step can lock, by their section and name. */
+  readonly lockable = computed(() => {
+    const instrument = this.instrument();
+    if (!instrument) return [];
+    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
+    return instrument.controls
+      .filter((c) => canLock(instrument, this.can(), c.id))
+      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
+  });
   private readonly at = signal({ track: 0, step: 0 });
   /** Where one stands, from 0; `extent` steps from there on are marked. */
   readonly cursor = computed(() => {
@@ -207,11 +214,6 @@ export class SequenceService {
     if (!clip || !pattern || !track) return;
     if (clip.kind === 'pattern')
       return this.take({ ...clip.pattern, name: `${clip.pattern.name}, copy` });
-    if (clip.kind === 'track') {
-      const { id, name, on } = track;
-      this.editTrack({ ...clip.track, id, name, ...(on === undefined ? {} : { on }) });
-      return;
-    }
     let next = track;
     clip.steps.forEach((step, i) => {
       const at = this.cursor().step + i;

@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
   allocate,
-  canLock,
   type Condition,
   conditionKind,
   conditionWords,
@@ -67,14 +66,7 @@ export class StepPanel {
     const listed = CONDITIONS.filter((c) => known.includes(conditionKind(c)));
     return own && !listed.includes(own) ? [own, ...listed] : listed;
   });
-  protected readonly lockable = computed(() => {
-    const instrument = this.sequence.instrument();
-    if (!instrument) return [];
-    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
-    return instrument.controls
-      .filter((c) => canLock(instrument, this.can(), c.id))
-      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
-  });
+  protected readonly lockable = this.sequence.lockable;
   protected readonly locks = computed(() => {
     const instrument = this.sequence.instrument();
     return Object.entries(this.step().locks ?? {}).flatMap(([id, value]) => {

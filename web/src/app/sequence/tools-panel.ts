@@ -1,7 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
   answer,
-  canLock,
   chordSetting,
   ghosts,
   hitsEvery,
@@ -46,14 +45,7 @@ export class ToolsPanel {
   protected readonly others = computed(
     () => this.sequence.pattern()?.tracks.filter((t) => t.id !== this.track()?.id) ?? [],
   );
-  protected readonly lockable = computed(() => {
-    const instrument = this.sequence.instrument();
-    if (!instrument) return [];
-    const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
-    return instrument.controls
-      .filter((c) => canLock(instrument, this.sequence.can(), c.id))
-      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
-  });
+  protected readonly lockable = this.sequence.lockable;
   protected readonly bars = signal(4);
   protected readonly octaves = signal(2);
   protected readonly riser = computed(() => {
