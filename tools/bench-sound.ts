@@ -278,18 +278,22 @@ export function liveBytes(heapUsed: () => number): number {
   const [left, right] = [new Float32Array(128), new Float32Array(128)];
   const turns = [{ node: 'filter', param: 'cutoff', value: 900 }];
   const message = { type: 'turn', side: 'a', turns } as const;
-  const found: number[] = [];
-  for (let round = 0; round < 60; round++) {
-    const before = heapUsed();
-    for (let i = 0; i < 100; i++) {
-      turns[0]!.value = 500 + 4 * i;
+  const play = (stretches: number): void => {
+    for (let i = 0; i < stretches; i++) {
+      turns[0]!.value = 500 + (i % 400);
       live.receive(message);
       live.process(left, right, 128);
     }
-    found.push(heapUsed() - before);
-  }
+  };
+  // Until all of it has been compiled.
+  play(24000);
+  const found = Array.from({ length: 15 }, () => {
+    const before = heapUsed();
+    play(1000);
+    return heapUsed() - before;
+  });
   // Rounds in which it was collected show less than nothing.
-  return median(found.slice(20).filter((v) => v >= 0)) / 100;
+  return median(found.filter((v) => v >= 0)) / 1000;
 }
 
 /** Megabytes by which memory has grown after an hour of playing. */

@@ -3,7 +3,8 @@ import type { LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../sequence/pattern';
 import type { TimedNote } from '../sequence/phrase';
-import { Engine, FULL_SCALE_VOLTS } from './engine';
+import { Deck } from './deck';
+import { FULL_SCALE_VOLTS } from './engine';
 import { fallFactor } from './kernels/envelope';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
@@ -68,29 +69,14 @@ export interface LiveMeter {
 export const START_VOLUME = 0.25;
 /** Level that nothing goes over. */
 const CEILING = 0.9;
-const FADE_SECONDS = 0.012;
 const LIMITER_SECONDS = 0.15;
-
-/** One of the two sounds: a patch, or a recording that plays round and round. */
-class Deck {
-  engine: Engine | null = null;
-  leaving: Engine | null = null;
-  /** Share of what is leaving, 1 to 0. */
-  fade = 0;
-  recording: { left: Float32Array; right: Float32Array; step: number } | null = null;
-  at = 0;
-  gain = 1;
-  heard = 0;
-  /** Where `heard` is on its way to. */
-  goal = 0;
-}
 
 /**
  * Live sound: a patch under the keys, another one (or a recording) beside it, crossfades when either changes, a volume
  * that moves without clicks, and a limiter at the end. Runs the same in an audio worklet, a worker or a test.
  */
 export class LiveSound implements PlayerHands {
-  private readonly decks: Record<LiveSide, Deck> = { a: new Deck(), b: new Deck() };
+  private readonly decks: Record<LiveSide, Deck>;
   private readonly held = new Uint8Array(128);
   private phrase: Stroke[] | null = null;
   private phraseAt = 0;
@@ -110,7 +96,7 @@ export class LiveSound implements PlayerHands {
   private readonly release: number;
 
   constructor(readonly sampleRate: number) {
-    this.decks.a.heard = this.decks.a.goal = 1;
+    this.decks = { a: new Deck(sampleRate, true), b: new Deck(sampleRate, false) };
     this.release = fallFactor(LIMITER_SECONDS, sampleRate);
   }
 
@@ -132,20 +118,14 @@ export class LiveSound implements PlayerHands {
         return;
       }
       case 'recording': {
-        const deck = this.decks[message.side];
         const { left, right, sampleRate } = message;
-        deck.recording = { left, right, step: sampleRate / this.sampleRate };
-        deck.engine = deck.leaving = null;
-        deck.at = 0;
-        return;
+        return this.decks[message.side].record(left, right, sampleRate);
       }
       case 'clear':
-        this.decks[message.side].engine = this.decks[message.side].leaving = null;
-        this.decks[message.side].recording = null;
-        return;
+        return this.decks[message.side].clear();
       case 'hear':
         for (const side of ['a', 'b'] as const) {
-          this.decks[side].goal = side === message.side ? 1 : 0;
+          this.decks[side].wanted = side === message.side;
         }
         return;
       case 'gain':
@@ -216,7 +196,6 @@ export class LiveSound implements PlayerHands {
     fromLeft?: Float32Array,
     fromRight = fromLeft,
   ): void {
-    const step = BLOCK / (FADE_SECONDS * this.sampleRate);
     for (let from = 0; from < n; from += BLOCK) {
       const [l, r] = this.mix;
       l.fill(0);
@@ -224,8 +203,8 @@ export class LiveSound implements PlayerHands {
       if (fromLeft && fromRight) this.feed(fromLeft, fromRight, from);
       if (this.phrase) this.walk();
       this.player?.advance(BLOCK);
-      this.add(this.decks.a, step);
-      this.add(this.decks.b, step);
+      this.decks.a.add(l, r);
+      this.decks.b.add(l, r);
       for (let i = 0; i < this.band.length; i++) this.band[i]!.add(l, r, 0, BLOCK, true);
       this.finish(left, right, from);
     }
@@ -324,78 +303,10 @@ export class LiveSound implements PlayerHands {
   }
 
   private change(deck: Deck, graph: Graph, tempo: number): void {
-    const before = deck.engine;
-    deck.recording = null;
-    deck.engine = new Engine(graph, {
-      sampleRate: this.sampleRate,
-      tempo,
-      ...(before ? { after: before } : {}),
-    });
-    deck.engine.transport.tempo = tempo;
-    if (before) {
-      deck.leaving = before;
-      deck.fade = 1;
-    } else {
-      // What is held already is heard by the newcomer too.
-      for (let note = 0; note < 128; note++) {
-        if (this.held[note]) deck.engine.play(Act.press, note, 100);
-      }
-    }
-  }
-
-  private add(deck: Deck, step: number): void {
-    const [l, r] = this.mix;
-    const before = deck.heard;
-    const way = deck.goal - before;
-    deck.heard = way > step ? before + step : way < -step ? before - step : deck.goal;
-    if (deck.recording) return this.addRecording(deck, before);
-    const { engine } = deck;
-    if (!engine) return;
-    engine.advance(BLOCK);
-    const fadeBefore = deck.fade;
-    if (deck.leaving) {
-      deck.leaving.advance(BLOCK);
-      deck.fade = Math.max(0, deck.fade - step);
-    }
-    const out = engine.graph.output;
-    const gain = deck.gain / FULL_SCALE_VOLTS;
-    const heardStep = (deck.heard - before) / BLOCK;
-    const el = engine.port(out, 'left');
-    const er = engine.port(out, 'right');
-    if (deck.leaving) {
-      const ol = deck.leaving.port(deck.leaving.graph.output, 'left');
-      const or = deck.leaving.port(deck.leaving.graph.output, 'right');
-      const fadeStep = (deck.fade - fadeBefore) / BLOCK;
-      for (let i = 0; i < BLOCK; i++) {
-        const old = fadeBefore + fadeStep * i;
-        const g = gain * (before + heardStep * i);
-        l[i] = l[i]! + g * (el[i]! + old * (ol[i]! - el[i]!));
-        r[i] = r[i]! + g * (er[i]! + old * (or[i]! - er[i]!));
-      }
-      if (deck.fade <= 0) deck.leaving = null;
-      return;
-    }
-    if (before === 0 && deck.heard === 0) return;
-    for (let i = 0; i < BLOCK; i++) {
-      const g = gain * (before + heardStep * i);
-      l[i] = l[i]! + g * el[i]!;
-      r[i] = r[i]! + g * er[i]!;
-    }
-  }
-
-  private addRecording(deck: Deck, before: number): void {
-    const [l, r] = this.mix;
-    const { left, right, step } = deck.recording!;
-    const heardStep = (deck.heard - before) / BLOCK;
-    for (let i = 0; i < BLOCK; i++) {
-      const k = Math.floor(deck.at);
-      const t = deck.at - k;
-      const next = k + 1 < left.length ? k + 1 : 0;
-      const g = deck.gain * (before + heardStep * i);
-      l[i] = l[i]! + g * (left[k]! + t * (left[next]! - left[k]!));
-      r[i] = r[i]! + g * (right[k]! + t * (right[next]! - right[k]!));
-      deck.at += step;
-      if (deck.at >= left.length) deck.at -= left.length;
+    if (!deck.change(graph, tempo)) return;
+    // What is held already is heard by the newcomer too.
+    for (let note = 0; note < 128; note++) {
+      if (this.held[note]) deck.engine?.play(Act.press, note, 100);
     }
   }
 

@@ -3,56 +3,98 @@ import { exp2, log2 } from './portable';
 /** Seconds that a turned control takes to arrive: short enough to follow the hand, long enough not to click. */
 export const GLIDE_SECONDS = 0.008;
 
+/** Where its numbers stand: in an array nothing is made for the collector when they change. */
+const enum At {
+  value,
+  was,
+  slope,
+  octaves,
+  octavesWas,
+  target,
+  targetOctaves,
+  /** Blocks until it arrives. */
+  left,
+  /** Of a step by equal ratios, worked out when the control is turned; no number when the steps are straight. */
+  ratio,
+}
+
 /**
  * A number that a control sets. It moves to where it is set in straight steps a block, so that kernels can follow it
  * sample by sample: `was + slope * i` for sample i of the block.
  */
 export class Param {
-  /** Value at the end of this block. */
-  value: number;
-  /** Value at its beginning. */
-  was: number;
-  /** Change a sample; 0 while nobody turns it. */
-  slope = 0;
-  private target: number;
-  private left = 0;
+  private readonly S = new Float64Array(9);
 
   /** @param byRatio for frequencies and times, which are turned by equal ratios */
   constructor(
     value: number,
     private readonly byRatio: boolean,
   ) {
-    this.value = value;
-    this.was = value;
-    this.target = value;
+    this.jump(value);
+  }
+
+  /** Value at the end of this block. */
+  get value(): number {
+    return this.S[At.value]!;
+  }
+  /** Value at its beginning. */
+  get was(): number {
+    return this.S[At.was]!;
+  }
+  /** Change a sample; 0 while nobody turns it. */
+  get slope(): number {
+    return this.S[At.slope]!;
+  }
+  /** Logarithms to base 2 of value and was, for what is turned by equal ratios. */
+  get octaves(): number {
+    return this.S[At.octaves]!;
+  }
+  get octavesWas(): number {
+    return this.S[At.octavesWas]!;
   }
 
   set(target: number, blocks: number): void {
-    this.target = target;
-    this.left = Math.max(1, blocks);
+    const { S } = this;
+    S[At.target] = target;
+    S[At.left] = Math.max(1, blocks);
+    S[At.ratio] = NaN;
+    if (!this.byRatio) return;
+    S[At.targetOctaves] = log2(target);
+    if (S[At.value]! > 0 && target > 0)
+      S[At.ratio] = exp2((S[At.targetOctaves]! - S[At.octaves]!) / S[At.left]!);
   }
 
   /** Stands at a value at once. */
   jump(value: number): void {
-    this.value = this.was = this.target = value;
-    this.slope = this.left = 0;
+    const { S } = this;
+    S[At.value] = S[At.was] = S[At.target] = value;
+    S[At.octaves] = S[At.octavesWas] = S[At.targetOctaves] = this.byRatio ? log2(value) : NaN;
+    S[At.slope] = S[At.left] = 0;
   }
 
   /** Takes the next step, over n samples. Says whether another will follow. */
   step(n: number): boolean {
-    this.was = this.value;
-    if (this.left <= 0) {
-      this.slope = 0;
+    const { S } = this;
+    const left = S[At.left]!;
+    const was = S[At.value]!;
+    S[At.was] = was;
+    S[At.octavesWas] = S[At.octaves]!;
+    if (left <= 0) {
+      S[At.slope] = 0;
       return false;
     }
-    this.value =
-      this.left === 1
-        ? this.target
-        : this.byRatio && this.was > 0 && this.target > 0
-          ? this.was * exp2(log2(this.target / this.was) / this.left)
-          : this.was + (this.target - this.was) / this.left;
-    this.left--;
-    this.slope = (this.value - this.was) / n;
+    if (left === 1) {
+      S[At.value] = S[At.target]!;
+      S[At.octaves] = S[At.targetOctaves]!;
+    } else if (S[At.ratio]! > 0) {
+      S[At.value] = was * S[At.ratio]!;
+      S[At.octaves] = S[At.octaves]! + (S[At.targetOctaves]! - S[At.octaves]!) / left;
+    } else {
+      S[At.value] = was + (S[At.target]! - was) / left;
+      if (this.byRatio) S[At.octaves] = log2(S[At.value]!);
+    }
+    S[At.left] = left - 1;
+    S[At.slope] = (S[At.value]! - was) / n;
     return true;
   }
 }

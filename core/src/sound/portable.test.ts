@@ -31,6 +31,21 @@ describe('functions that give the same bits everywhere', () => {
     expect(sinTurns(0.5)).toBeCloseTo(0, 12);
   });
 
+  it('logarithm from the smallest number to the largest', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: Number.MIN_VALUE, noNaN: true, noDefaultInfinity: true }),
+        (x) => {
+          expect(Math.abs(log2(x) - Math.log2(x))).toBeLessThan(
+            1e-12 * Math.abs(Math.log2(x)) + 1e-14,
+          );
+        },
+      ),
+    );
+    for (let n = -1074; n < 1024; n++) expect(log2(2 ** n)).toBe(n);
+    expect([log2(0), log2(-1), log2(Infinity), log2(NaN)]).toEqual([-Infinity, NaN, Infinity, NaN]);
+  });
+
   it('logarithm and powers', () => {
     fc.assert(
       fc.property(real(1e-6, 1e6), real(-3, 3), (base, exponent) => {

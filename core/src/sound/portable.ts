@@ -85,24 +85,41 @@ export const tanTurns = (turns: number): number => sinTurns(turns) / cosTurns(tu
 /** e to the power of x. */
 export const exp = (x: number): number => exp2(x * 1.4426950408889634);
 
+/** The bits of a number: in the upper half sign, exponent and the mantissa's first digits. */
+const NUMBER = new Float64Array(1);
+const HALVES = new Uint32Array(NUMBER.buffer);
+NUMBER[0] = 1;
+const UPPER = HALVES[1] === 0 ? 0 : 1;
+
 /** Logarithm to base 2 of x above 0 (as Math.log2 elsewhere), to within 1e-14. Source: series of the inverse hyperbolic tangent. */
 export function log2(x: number): number {
   if (!(x > 0) || x === Infinity) return x === 0 ? -Infinity : x > 0 ? Infinity : NaN;
-  let whole = 0;
-  let m = x;
-  while (m >= 1.4142135623730951) {
-    m /= 2;
-    whole++;
-  }
-  while (m < 0.7071067811865476) {
-    m *= 2;
-    whole--;
-  }
+  // Numbers too small for a full mantissa are brought up first.
+  if (x < 1e-300) return log2(x * 18014398509481984) - 54;
+  NUMBER[0] = x;
+  const upper = HALVES[UPPER]!;
+  HALVES[UPPER] = (upper & 0xfffff) | (1023 << 20);
+  // From 1 to 2 there is one octave; the series wants it around 1.
+  const over = NUMBER[0] >= 1.4142135623730951 ? 1 : 0;
+  const m = NUMBER[0] * (1 - 0.5 * over);
+  const whole = (upper >>> 20) - 1023 + over;
   const z = (m - 1) / (m + 1);
   const q = z * z;
-  let sum = 0;
-  for (let n = 21; n >= 1; n -= 2) sum = sum * q + 1 / n;
-  return whole + (2 * z * sum) / LN2;
+  const series =
+    1 +
+    q *
+      (1 / 3 +
+        q *
+          (1 / 5 +
+            q *
+              (1 / 7 +
+                q *
+                  (1 / 9 +
+                    q *
+                      (1 / 11 +
+                        q *
+                          (1 / 13 + q * (1 / 15 + q * (1 / 17 + q * (1 / 19 + q * (1 / 21))))))))));
+  return whole + (2 * z * series) / LN2;
 }
 
 /** Base above 0 to the power of an exponent. */

@@ -80,7 +80,14 @@ export function startRender(graph: Graph, options: RenderOptions): RenderJob {
 }
 
 function copyScaled(volts: Float64Array, into: Float32Array, at: number, n: number): void {
-  for (let i = 0; i < n; i++) into[at + i] = volts[i]! * SCALE;
+  let i = 0;
+  for (; i + 3 < n; i += 4) {
+    into[at + i] = volts[i]! * SCALE;
+    into[at + i + 1] = volts[i + 1]! * SCALE;
+    into[at + i + 2] = volts[i + 2]! * SCALE;
+    into[at + i + 3] = volts[i + 3]! * SCALE;
+  }
+  for (; i < n; i++) into[at + i] = volts[i]! * SCALE;
 }
 
 /** Renders what a graph sounds like while keys are played. */

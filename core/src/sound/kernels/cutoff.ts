@@ -4,6 +4,7 @@ import { exp2Quick } from '../quick';
 
 export const LOWEST_HZ = 5;
 export const HIGHEST_HZ = 20000;
+const LOWEST_OCTAVE = log2(LOWEST_HZ);
 /** Points an octave; joined by lines they are within 1e-6. */
 const POINTS = 256;
 
@@ -44,12 +45,11 @@ export class CutoffFollower {
   readonly values = new Float64Array(BLOCK);
   private readonly table: Float64Array;
   private readonly top: number;
-  private readonly floor;
-  private readonly track;
   private readonly volts: Float64Array;
   private readonly pitch: Float64Array;
+  private readonly floor;
+  private readonly track;
   private readonly reading: Float64Array | null;
-  private still = NaN;
   private was = 0;
   private slope = 0;
 
@@ -95,21 +95,19 @@ export class CutoffFollower {
         values[i] = value;
       }
     }
+    this.read(last, to);
+  }
+
+  /** Puts out how many octaves above the lowest cutoff a stretch ends. */
+  private read(last: number, to: number): void {
     if (!this.reading) return;
-    const reached = last > 0 ? Math.min(last, top) : 0;
+    const reached = last > 0 ? Math.min(last, this.top) : 0;
     // A reading is looked at where a stretch ends.
     this.reading[to - 1] = LOWEST_HZ * exp2Quick(reached);
   }
 
   private turn(): void {
-    const { floor } = this;
-    if (floor.slope !== 0 || Number.isNaN(this.still)) {
-      this.was = log2(floor.was / LOWEST_HZ);
-      this.still = log2(floor.value / LOWEST_HZ);
-      this.slope = (this.still - this.was) / BLOCK;
-    } else {
-      this.was = this.still;
-      this.slope = 0;
-    }
+    this.was = this.floor.octavesWas - LOWEST_OCTAVE;
+    this.slope = (this.floor.octaves - this.floor.octavesWas) / BLOCK;
   }
 }

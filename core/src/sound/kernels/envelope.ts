@@ -195,6 +195,7 @@ export function envelope(context: KernelContext): Kernel {
     process(from, to) {
       if (from === 0) for (let d = 0; d < all.length; d++) all[d]!.update();
       const sustain = sustainParam.value / 100;
+      const above = 1 + ATTACK_OVERSHOOT;
       const takes = hasVelocity ? depth.value / 100 : 0;
       const simple = !linear && mode === 'adsr';
       const up = rise.value;
@@ -211,11 +212,15 @@ export function envelope(context: KernelContext): Kernel {
         else if (!held && open && gated) enter(Stage.release);
         S[At.open] = held ? 1 : 0;
         const stage = S[At.stage]!;
+        if (stage === Stage.idle && stillGate.over(i, to) && stillTrigger.over(i, to)) {
+          y.fill(FULL * S[At.level]!, i, to);
+          break;
+        }
         if (simple && stage >= Stage.attack && stage !== Stage.hold) {
           // On as long as neither gate nor stage changes.
           let level = S[At.level]!;
           const first = i;
-          const goal = stage === Stage.attack ? aim : stage === Stage.decay ? sustain : 0;
+          const goal = stage === Stage.attack ? above : stage === Stage.decay ? sustain : 0;
           const factor = stage === Stage.attack ? up : stage === Stage.decay ? down : end;
           const calm = stillGate.over(i, to) && stillTrigger.over(i, to) && !(t[i]! > 2.5 && held);
           if (calm && stage !== Stage.attack) {

@@ -190,11 +190,17 @@ export function amplifier(context: KernelContext): Kernel {
       const x = input;
       const control = cv;
       const y = out;
-      for (let i = from; i < to; i++) {
-        let gain = control[i]! * 0.2;
-        gain = gain > 0 ? (gain < 1 ? gain : 1) : 0;
-        if (exponential) gain = (exp2Quick(OCTAVES * gain) - 1) * whole;
-        y[i] = x[i]! * gain;
+      if (exponential) {
+        for (let i = from; i < to; i++) {
+          const gain = control[i]! * 0.2;
+          const held = gain > 0 ? (gain < 1 ? gain : 1) : 0;
+          y[i] = x[i]! * ((exp2Quick(OCTAVES * held) - 1) * whole);
+        }
+      } else {
+        for (let i = from; i < to; i++) {
+          const gain = control[i]! * 0.2;
+          y[i] = x[i]! * (gain > 0 ? (gain < 1 ? gain : 1) : 0);
+        }
       }
       if (taken === 0) return;
       for (let i = from; i < to; i++) {

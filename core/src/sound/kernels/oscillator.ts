@@ -174,6 +174,8 @@ export function oscillator(context: KernelContext): Kernel {
       const peak: number = PEAK;
       const late: number = REACH;
       const none: number = NO_SYNC;
+      // Worked out here it is known to be a number: what a branch may take from outside would be made for the collector.
+      const top = 1 * TOP;
       let inc = S[At.inc]!;
       let phase = S[At.phase]!;
       let now = S[At.now]! | 0;
@@ -191,21 +193,34 @@ export function oscillator(context: KernelContext): Kernel {
         let goal = inc;
         if (volts !== S[At.volts]) {
           S[At.volts] = volts;
-          goal = base * exp2Quick(volts);
-          if (!(goal < TOP)) goal = TOP;
+          const wanted = base * exp2Quick(volts);
+          goal = wanted < top ? wanted : top;
         }
         let step = inc === inc ? 0.5 * (inc + goal) : goal;
+        if (tells) started.fill(none, from, to);
         for (let i = from; i < to; i++) {
-          now = (now + 1) | 0;
-          phase += step;
-          let wrapped = none;
-          if (phase >= 1) {
-            phase -= 1;
-            wrapped = step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
-            event[0] = wrapped;
-            event[1] = -2;
-            addEvent(line, now);
+          // Up to the end of the cycle nothing is called: the arrays need not be looked up anew for each sample.
+          let p = phase + step;
+          while (p < 1) {
+            now = (now + 1) | 0;
+            phase = p;
+            p += goal;
+            step = goal;
+            const at = now & 63;
+            line[at] = line[at]! + 2 * phase - 1;
+            const ready = (now - late) & 63;
+            y[i] = peak * line[ready]!;
+            line[ready] = 0;
+            if (++i === to) break;
           }
+          if (i === to) break;
+          now = (now + 1) | 0;
+          phase = p - 1;
+          const wrapped =
+            step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
+          event[0] = wrapped;
+          event[1] = -2;
+          addEvent(line, now);
           if (tells) started[i] = wrapped;
           const at = now & 63;
           line[at] = line[at]! + 2 * phase - 1;
@@ -228,13 +243,13 @@ export function oscillator(context: KernelContext): Kernel {
         const volts = volt[i]! + bendIn[i]! + tune + tuneSlope * i;
         if (volts !== last) {
           last = volts;
-          steady = base * exp2Quick(volts);
-          if (!(steady < TOP)) steady = TOP;
+          const wanted = base * exp2Quick(volts);
+          steady = wanted < top ? wanted : top;
         }
         let goal = steady;
         if (fmBy !== 0) {
           goal *= 1 + fmBy * fm[i]!;
-          goal = goal > TOP ? TOP : goal > 0 ? goal : 0;
+          goal = goal > top ? top : goal > 0 ? goal : 0;
         }
         if (inc !== inc) inc = goal;
         const bend = goal - inc;

@@ -1,0 +1,162 @@
+import type { Graph } from '../circuit/graph';
+import { Engine, FULL_SCALE_VOLTS } from './engine';
+import { BLOCK } from './kernel';
+
+const FADE_SECONDS = 0.012;
+
+/** A sound that was made elsewhere, both sides, played round and round. */
+interface Recording {
+  left: Float32Array;
+  right: Float32Array;
+  /** Its samples for one of ours. */
+  step: number;
+}
+
+/** An engine and the buffers at its sockets. */
+interface Playing {
+  engine: Engine;
+  left: Float64Array;
+  right: Float64Array;
+}
+
+const playing = (engine: Engine): Playing => ({
+  engine,
+  left: engine.port(engine.graph.output, 'left'),
+  right: engine.port(engine.graph.output, 'right'),
+});
+
+/** Numbers that move while it plays stand in an array: in fields of their own each change could be something to collect. */
+const enum At {
+  /** Share of it that is heard, 0..1, and where that is on its way to. */
+  heard,
+  goal,
+  /** Level beside the other sound. */
+  gain,
+  /** Share of what is leaving, 1 to 0. */
+  fade,
+  /** Place in the recording. */
+  place,
+}
+
+/** One of two sounds that can be switched between: a patch, or a recording. */
+export class Deck {
+  private now: Playing | null = null;
+  private leaving: Playing | null = null;
+  private recording: Recording | null = null;
+  private readonly S = Float64Array.of(0, 0, 1, 0, 0);
+  /** Most that a share changes in a block. */
+  private readonly step: Float64Array;
+
+  constructor(
+    private readonly sampleRate: number,
+    heard: boolean,
+  ) {
+    this.S[At.heard] = this.S[At.goal] = heard ? 1 : 0;
+    this.step = Float64Array.of(BLOCK / (FADE_SECONDS * sampleRate));
+  }
+
+  get engine(): Engine | null {
+    return this.now?.engine ?? null;
+  }
+  set gain(gain: number) {
+    this.S[At.gain] = gain;
+  }
+  set wanted(wanted: boolean) {
+    this.S[At.goal] = wanted ? 1 : 0;
+  }
+
+  /** Goes over to another graph, from which what is the same goes on. True when nothing was there before. */
+  change(graph: Graph, tempo: number): boolean {
+    const before = this.engine;
+    this.recording = null;
+    const engine = new Engine(graph, {
+      sampleRate: this.sampleRate,
+      tempo,
+      ...(before ? { after: before } : {}),
+    });
+    engine.transport.tempo = tempo;
+    if (before) {
+      this.leaving = this.now;
+      this.S[At.fade] = 1;
+    }
+    this.now = playing(engine);
+    return !before;
+  }
+
+  record(left: Float32Array, right: Float32Array, sampleRate: number): void {
+    this.clear();
+    this.recording = { left, right, step: sampleRate / this.sampleRate };
+    this.S[At.place] = 0;
+  }
+
+  clear(): void {
+    this.now = this.leaving = null;
+    this.recording = null;
+  }
+
+  /** Computes the next block and adds it. */
+  add(l: Float64Array, r: Float64Array): void {
+    const { S } = this;
+    const before = S[At.heard]!;
+    const step = this.step[0]!;
+    const way = S[At.goal]! - before;
+    if (way > step) S[At.heard] = before + step;
+    else if (way < -step) S[At.heard] = before - step;
+    else S[At.heard] = S[At.goal]!;
+    if (this.recording) {
+      this.addRecording(this.recording, before, l, r);
+      return;
+    }
+    const rise = (S[At.heard] - before) / BLOCK;
+    const { now, leaving } = this;
+    if (!now) return;
+    now.engine.advance(BLOCK);
+    const gain = S[At.gain]! / FULL_SCALE_VOLTS;
+    const { left, right } = now;
+    if (leaving) {
+      leaving.engine.advance(BLOCK);
+      const fade = S[At.fade]!;
+      const next = fade > step ? fade - step : 0;
+      S[At.fade] = next;
+      const fadeStep = (next - fade) / BLOCK;
+      const ol = leaving.left;
+      const or = leaving.right;
+      for (let i = 0; i < BLOCK; i++) {
+        const old = fade + fadeStep * i;
+        const g = gain * (before + rise * i);
+        l[i] = l[i]! + g * (left[i]! + old * (ol[i]! - left[i]!));
+        r[i] = r[i]! + g * (right[i]! + old * (or[i]! - right[i]!));
+      }
+      if (next <= 0) this.leaving = null;
+      return;
+    }
+    if (before === 0 && rise === 0) return;
+    for (let i = 0; i < BLOCK; i++) {
+      const g = gain * (before + rise * i);
+      l[i] = l[i]! + g * left[i]!;
+      r[i] = r[i]! + g * right[i]!;
+    }
+  }
+
+  private addRecording(
+    { left, right, step }: Recording,
+    before: number,
+    l: Float64Array,
+    r: Float64Array,
+  ): void {
+    const { S } = this;
+    const rise = (S[At.heard]! - before) / BLOCK;
+    let place = S[At.place]!;
+    for (let i = 0; i < BLOCK; i++) {
+      const k = Math.floor(place);
+      const t = place - k;
+      const next = k + 1 < left.length ? k + 1 : 0;
+      const g = S[At.gain]! * (before + rise * i);
+      l[i] = l[i]! + g * (left[k]! + t * (left[next]! - left[k]!));
+      r[i] = r[i]! + g * (right[k]! + t * (right[next]! - right[k]!));
+      place += step;
+      if (place >= left.length) place -= left.length;
+    }
+    S[At.place] = place;
+  }
+}
