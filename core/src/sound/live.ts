@@ -3,6 +3,7 @@ import type { LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../sequence/pattern';
 import type { TimedNote } from '../sequence/phrase';
+import { BAR } from '../sequence/rate';
 import { Deck } from './deck';
 import { FULL_SCALE_VOLTS } from './engine';
 import { fallFactor } from './kernels/envelope';
@@ -44,8 +45,11 @@ export type LiveMessage =
   | { type: 'move'; semitones: number }
   /** Whether keys that are held interrupt the patterns. */
   | { type: 'play-over'; on: boolean }
-  /** Other instruments that play their own patterns along, from the beginning of the run. */
-  | { type: 'band'; parts: PartSource[] }
+  /**
+   * Other instruments that play their own patterns along, by name. Who is new begins with the run, or at its next bar;
+   * who is not named leaves; the others get the level they are given.
+   */
+  | { type: 'band'; parts: Record<string, PartSource> }
   /** Ends the run; locked controls go back. */
   | { type: 'run-stop'; unlock: Turn[] }
   | { type: 'stop' }
@@ -83,7 +87,9 @@ export class LiveSound implements PlayerHands {
   private next = 0;
   private every = 0;
   private player: PatternPlayer | null = null;
-  private band: Part[] = [];
+  private readonly band = new Map<string, Part>();
+  /** Those of the band that fade out are still there. */
+  private sounding: Part[] = [];
   private over = false;
   /** Keys held by hand. */
   private hands = 0;
@@ -114,7 +120,7 @@ export class LiveSound implements PlayerHands {
         if (engine) engine.transport.tempo = message.tempo;
         if (message.side === 'b') return;
         this.player?.setTempo(message.tempo);
-        for (const part of this.band) part.setTempo(message.tempo);
+        for (const part of this.sounding) part.setTempo(message.tempo);
         return;
       }
       case 'recording': {
@@ -145,7 +151,7 @@ export class LiveSound implements PlayerHands {
         return this.player?.run.queue(message.pattern, this.player.beat);
       case 'fill':
         if (this.player) this.player.run.fill = message.held;
-        for (const part of this.band) part.fill = message.held;
+        for (const part of this.sounding) part.fill = message.held;
         return;
       case 'mute':
         return this.player?.run.mute(message.track, message.muted);
@@ -155,11 +161,8 @@ export class LiveSound implements PlayerHands {
       case 'play-over':
         this.over = message.on;
         return this.interrupt();
-      case 'band': {
-        const tempo = this.decks.a.engine?.transport.tempo ?? 120;
-        this.band = message.parts.map((p) => new Part(p, this.sampleRate, tempo));
-        return;
-      }
+      case 'band':
+        return this.gather(message.parts);
       case 'run-stop':
         this.endRun();
         for (const t of message.unlock) this.turn(t);
@@ -205,7 +208,7 @@ export class LiveSound implements PlayerHands {
       this.player?.advance(BLOCK);
       this.decks.a.add(l, r);
       this.decks.b.add(l, r);
-      for (let i = 0; i < this.band.length; i++) this.band[i]!.add(l, r, 0, BLOCK, true);
+      this.addBand(l, r);
       this.finish(left, right, from);
     }
   }
@@ -251,7 +254,38 @@ export class LiveSound implements PlayerHands {
   private endRun(): void {
     this.player?.stop();
     this.player = null;
-    this.band = [];
+    this.gather({});
+  }
+
+  private gather(parts: Record<string, PartSource>): void {
+    const tempo = this.decks.a.engine?.transport.tempo ?? 120;
+    const beat = this.player?.beat ?? 0;
+    for (const [name, part] of this.band) {
+      if (parts[name]) continue;
+      part.leave();
+      this.band.delete(name);
+    }
+    for (const [name, source] of Object.entries(parts)) {
+      const known = this.band.get(name);
+      if (known) {
+        known.mix(source.gain, source.pan);
+        continue;
+      }
+      const bar = BAR * Math.ceil(beat / BAR - 1e-9);
+      const part = new Part(source, this.sampleRate, tempo, beat - bar);
+      this.band.set(name, part);
+      this.sounding.push(part);
+    }
+  }
+
+  private addBand(l: Float64Array, r: Float64Array): void {
+    let left = false;
+    for (let i = 0; i < this.sounding.length; i++) {
+      const part = this.sounding[i]!;
+      part.add(l, r, 0, BLOCK, this.player !== null);
+      left ||= part.gone;
+    }
+    if (left) this.sounding = this.sounding.filter((part) => !part.gone);
   }
 
   private feed(left: Float32Array, right: Float32Array, from: number): void {

@@ -30,7 +30,10 @@ export class PatternPlayer implements RunSink {
     private tempo: number,
     private readonly hands: PlayerHands,
     seed = 1,
+    /** Quarter note that it begins at; below 0 it waits for its first. */
+    beat = 0,
   ) {
+    this.originBeat = beat;
     this.run = new PatternRun(patterns, seed);
     this.beats = tempo / 60 / sampleRate;
   }

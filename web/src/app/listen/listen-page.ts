@@ -28,6 +28,8 @@ import { answer, API, type PatchSummary, type StoredPatch } from '../api/client'
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
+import { MidiIn } from '../midi/midi-in';
+import { MidiInService } from '../midi/midi-in.service';
 import { LiveService } from '../sound/live.service';
 import { MeasureService } from '../sound/measure.service';
 import { download, fileName, svgToPng } from '../ui/download';
@@ -36,14 +38,13 @@ import { CompareService } from './compare.service';
 import { tellFacts } from './facts';
 import { Keybed } from './keybed';
 import { KeysService, PADS } from './keys.service';
-import { MidiService } from './midi.service';
 import { Tuner } from './tuner';
 
 /** The sound under the hands: played, compared with another, taken apart and measured. */
 @Component({
   selector: 'hur-listen-page',
-  imports: [Keybed, Tuner],
-  providers: [CompareService, MidiService, MeasureService],
+  imports: [Keybed, MidiIn, Tuner],
+  providers: [CompareService, MidiInService, MeasureService],
   templateUrl: './listen-page.html',
   styleUrl: './listen-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -55,7 +56,6 @@ export class ListenPage {
   protected readonly live = inject(LiveService);
   protected readonly keys = inject(KeysService);
   protected readonly compare = inject(CompareService);
-  protected readonly midi = inject(MidiService);
 
   private readonly unitsService = inject(UnitsService);
   protected readonly units = signal<StoredUnit[]>([]);
@@ -69,7 +69,6 @@ export class ListenPage {
   protected readonly emptySet: ReadonlySet<string> = new Set();
   protected readonly again = signal(false);
   protected readonly choices = signal<PatchSummary[]>([]);
-  protected readonly clock = signal({ tempo: 120, jitter: 2 });
   protected readonly facts = signal<{ name: string; text: string }[]>([]);
   /** What was measured of the other sound, by name; whichever of the two comes first waits for the other. */
   private readonly otherTold = signal<ReadonlyMap<string, string> | null>(null);

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { chainFrom, faceOf, type Instrument } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { MidiIn } from '../midi/midi-in';
 import { MidiOutService, SIMULATED } from './midi-out.service';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
@@ -8,19 +9,22 @@ import { SequenceService } from './sequence.service';
 /** Who plays along: other patches of the library with their patterns, and instruments that listen to MIDI. */
 @Component({
   selector: 'hur-along-panel',
+  imports: [MidiIn],
   template: `
     <h2>Plays along</h2>
     <p class="quiet">
-      Other instruments with their own patterns, from the next start on, at this tempo.
+      Other instruments with their own patterns, at this tempo: from the start, or from the next bar
+      when it runs already.
     </p>
     <ul>
-      @for (part of runner.along(); track $index) {
+      @for (part of runner.along(); track part.key) {
         <li>
           <span
             ><strong>{{ part.patch.name }}</strong>
             <span class="quiet">{{ part.patterns[0]?.name }}</span></span
           >
           <input
+            class="form-range"
             type="range"
             min="0"
             max="1"
@@ -53,6 +57,10 @@ import { SequenceService } from './sequence.service';
     </select>
     @if (fault()) {
       <p class="bad" role="alert">{{ fault() }}</p>
+    }
+    <h2>Keys and clock that come in</h2>
+    @if (sequence.patch(); as patch) {
+      <hur-midi-in [own]="patch.tempo" />
     }
     <h2>Sent as MIDI</h2>
     <div class="row">
@@ -124,12 +132,13 @@ import { SequenceService } from './sequence.service';
 })
 export class AlongPanel {
   private readonly api = inject(API);
-  private readonly sequence = inject(SequenceService);
+  protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
   protected readonly out = inject(MidiOutService);
   protected readonly simulated = SIMULATED;
   protected readonly choices = signal<PatchSummary[]>([]);
   protected readonly fault = signal('');
+  private asked = 0;
 
   constructor() {
     void this.read();
@@ -149,7 +158,9 @@ export class AlongPanel {
       this.fault.set('');
       const patterns = chainFrom(patch.patterns, first.id);
       const instrument = faceOf(definition, patch);
-      const part = { instrument, patch, patterns, gain: 0.7, pan: 0, seed: this.runner.seed() };
+      const key = `${id}-${++this.asked}`;
+      const seed = this.runner.seed();
+      const part = { key, instrument, patch, patterns, gain: 0.7, pan: 0, seed };
       this.runner.along.update((all) => [...all, part]);
     } catch (error) {
       this.fault.set((error as Error).message);

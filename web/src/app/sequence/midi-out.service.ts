@@ -2,7 +2,6 @@ import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@
 import { ClockFollower, MidiSender, readMidi } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
 import { RunnerService } from './runner.service';
-import { SequenceService } from './sequence.service';
 
 /** Seconds ahead of the sound that messages are handed over. */
 const AHEAD = 0.25;
@@ -14,7 +13,6 @@ export const SIMULATED = 'a simulated instrument';
 export class MidiOutService implements OnDestroy {
   private readonly live = inject(LiveService);
   private readonly runner = inject(RunnerService);
-  private readonly sequence = inject(SequenceService);
 
   readonly outputs = signal<string[]>([SIMULATED]);
   /** Where it is sent; empty for nowhere. */
@@ -64,7 +62,7 @@ export class MidiOutService implements OnDestroy {
   }
 
   private send(beat: number, fill: boolean, moved: number): void {
-    const tempo = this.sequence.patch()?.tempo ?? 120;
+    const tempo = this.live.bpm;
     const { sender } = this;
     if (!sender) return;
     sender.run.fill = fill;

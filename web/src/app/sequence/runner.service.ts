@@ -10,6 +10,7 @@ import {
 import {
   chainFrom,
   heldKey,
+  type PartSource,
   partSource,
   type PartSubject,
   type Pattern,
@@ -22,6 +23,11 @@ import {
 import { LiveService } from '../sound/live.service';
 import { SequenceService } from './sequence.service';
 
+/** An instrument that plays along; `key` tells it from another one of the same patch. */
+export interface AlongPart extends PartSubject {
+  key: string;
+}
+
 /** Runs the shown pattern and what is chained to it; edits are heard where they are. */
 @Injectable()
 export class RunnerService implements OnDestroy {
@@ -31,8 +37,8 @@ export class RunnerService implements OnDestroy {
   readonly filling = signal(false);
   readonly over = signal(false);
   readonly seed = signal(1);
-  /** Other instruments that play along from the start. */
-  readonly along = signal<PartSubject[]>([]);
+  /** Other instruments that play along, by the order in which they were asked. */
+  readonly along = signal<readonly AlongPart[]>([]);
   /** Tracks that are heard alone. */
   readonly solo = signal<ReadonlySet<string>>(new Set());
   readonly running = this.live.running;
@@ -46,6 +52,7 @@ export class RunnerService implements OnDestroy {
     const chain = chainFrom(all, first.id);
     return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
   });
+  private readonly sources = new Map<string, PartSource>();
   private readonly started = signal<string | null>(null);
   /** Quarter note of the pattern that runs now. */
   readonly beat = computed(() => {
@@ -68,6 +75,12 @@ export class RunnerService implements OnDestroy {
       });
     });
     effect(() => {
+      const [along, running] = [this.along(), this.running()];
+      if (!running) return;
+      const parts = Object.fromEntries(along.map((part) => [part.key, this.sourceOf(part)]));
+      untracked(() => this.live.playBand(parts));
+    });
+    effect(() => {
       if (this.playing()?.id === this.queued()) this.queued.set(null);
     });
     effect(() => {
@@ -85,6 +98,12 @@ export class RunnerService implements OnDestroy {
     else this.start();
   }
 
+  /** From the beginning, whether it runs or not. */
+  restart(): void {
+    this.stop();
+    this.start();
+  }
+
   start(): void {
     const [instrument, patch, pattern] = [
       this.sequence.instrument(),
@@ -95,8 +114,6 @@ export class RunnerService implements OnDestroy {
     this.started.set(pattern.id);
     this.live.follow(instrument, this.shown(patch, pattern));
     this.live.run(instrument, patch, this.line(), this.seed());
-    const others = this.along().map((part) => partSource(part));
-    if (others.length > 0) this.live.playBand(others);
     this.sendMutes();
   }
 
@@ -170,6 +187,13 @@ export class RunnerService implements OnDestroy {
     this.sequence.pattern()?.tracks.forEach((t, i) => {
       this.live.mute(i, solo.size > 0 ? !solo.has(t.id) : t.muted);
     });
+  }
+
+  /** What plays along as the engine takes it: compiled once, whatever its level is. */
+  private sourceOf({ key, gain, pan, ...subject }: AlongPart): PartSource {
+    const known = this.sources.get(key) ?? partSource({ ...subject, gain, pan });
+    this.sources.set(key, known);
+    return { ...known, gain, pan };
   }
 
   /** The panel with rows of voltages on it, where the pattern has them. */

@@ -26,6 +26,7 @@ import {
   withStep,
 } from '@hurrel/core';
 import { KeysService } from '../listen/keys.service';
+import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { LiveService } from '../sound/live.service';
 import { ToastService } from '../ui/toasts';
@@ -62,7 +63,7 @@ type Side = 'step' | 'entry' | 'tools' | 'files' | 'along';
     TrackRow,
     TypedLine,
   ],
-  providers: [SequenceService, RunnerService, MidiOutService],
+  providers: [SequenceService, RunnerService, MidiInService, MidiOutService],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
   host: { '(window:keydown)': 'globalKey($event)', '(window:keyup)': 'keyUp($event)' },
@@ -76,6 +77,7 @@ export class SequencePage {
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
   protected readonly out = inject(MidiOutService);
+  private readonly midi = inject(MidiInService);
   private readonly grid = viewChild<ElementRef<HTMLElement>>('grid');
 
   protected readonly pattern = this.sequence.pattern;
@@ -165,6 +167,7 @@ export class SequencePage {
   private heldBefore: ReadonlySet<number> = new Set();
 
   constructor() {
+    this.midi.transport = { start: () => this.runner.restart(), stop: () => this.runner.stop() };
     effect(() => {
       const held = this.live.held();
       untracked(() => this.takePlayed(held));

@@ -73,6 +73,7 @@ export class LiveService implements OnDestroy {
   private waiting: LiveMessage[] = [];
   private readonly sent: Record<LiveSide, Graph | null> = { a: null, b: null };
   private tempo = 120;
+  private clock: number | null = null;
   private followed: { instrument: Instrument; patch: Patch } | null = null;
   private compiled: Graph | null = null;
 
@@ -80,8 +81,9 @@ export class LiveService implements OnDestroy {
   follow(instrument: Instrument, patch: Patch): void {
     this.followed = { instrument, patch };
     this.compiled = null;
-    if (patch.tempo !== this.tempo) this.send({ type: 'tempo', side: 'a', tempo: patch.tempo });
+    const before = this.bpm;
     this.tempo = patch.tempo;
+    if (this.bpm !== before) this.send({ type: 'tempo', side: 'a', tempo: this.bpm });
     this.refresh();
   }
 
@@ -138,8 +140,16 @@ export class LiveService implements OnDestroy {
     this.send({ type: 'volume', volume });
   }
 
-  setTempo(tempo: number): void {
-    for (const side of ['a', 'b'] as const) this.send({ type: 'tempo', side, tempo });
+  /** Goes at a clock's tempo instead of the patch's own; null goes back to that. */
+  followClock(tempo: number | null): void {
+    if (this.clock === tempo) return;
+    this.clock = tempo;
+    for (const side of ['a', 'b'] as const) this.send({ type: 'tempo', side, tempo: this.bpm });
+  }
+
+  /** Quarter notes a minute at which everything runs now. */
+  get bpm(): number {
+    return this.clock ?? this.tempo;
   }
 
   /** Runs patterns from the beginning; while they run, goes on with them as they are now. */
@@ -148,12 +158,11 @@ export class LiveService implements OnDestroy {
     this.ran = patterns;
     this.running.set(true);
     const turns = lockTurns(instrument, patch, patterns);
-    this.send({ type: 'run', patterns: [...patterns], turns, tempo: patch.tempo, seed });
+    this.send({ type: 'run', patterns: [...patterns], turns, tempo: this.bpm, seed });
   }
 
-  /** Other instruments that play along from now on. */
-  playBand(parts: PartSource[]): void {
-    void this.start();
+  /** Who plays along, by name: the new ones from the run's next bar on, the others at the level they are given. */
+  playBand(parts: Record<string, PartSource>): void {
     this.send({ type: 'band', parts });
   }
 
@@ -261,7 +270,7 @@ export class LiveService implements OnDestroy {
     this.compiled ??= compile(followed.instrument, followed.patch);
     const alone = this.alone();
     const heard = alone ? onlyLayer(this.compiled, alone) : this.compiled;
-    this.tell('a', without(heard, this.away()), this.tempo);
+    this.tell('a', without(heard, this.away()), this.bpm);
   }
 
   private beside(gain: number): void {
