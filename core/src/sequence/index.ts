@@ -23,5 +23,7 @@ export * from './script';
 export * from './quantise';
 export * from './midi-pattern';
 export * from './text';
+export * from './pattern-text';
 export * from './csv';
 export * from './chord-setting';
+export * from './share';

@@ -18,12 +18,13 @@ export type StepsReading =
 
 /**
  * Reads the steps of a track as they are typed, one word a step: `.` a rest, `-` the note before held on, a note as `c2`
- * or `d#2`, several struck together as `c3+e3+g3`, `x` for the track's own key. Behind a note: `'` accent, `~` slide,
+ * or `d#2`, several struck together as `c3+e3+g3`, `x` for the track's own key. Behind any of them: `'` accent, `~` slide,
  * `:90` velocity, `*2.5` length in steps, `>0.2` late and `<0.2` early by a share of a step, `?fill`, `?30%`, `?2/4` a
  * condition. A note without an octave stays in that of the note before; bars (`|`) mean nothing.
  * @param own note that `x` stands for
+ * @param before the step before them, which a tie at the beginning holds on
  */
-export function parseSteps(text: string, own = 60): StepsReading {
+export function parseSteps(text: string, own = 60, before?: PatternStep): StepsReading {
   const steps: PatternStep[] = [];
   let octave: string | undefined;
   for (const match of text.matchAll(/\S+/g)) {
@@ -35,14 +36,13 @@ export function parseSteps(text: string, own = 60): StepsReading {
     });
     if (/^\|+$/.test(word)) continue;
     if (steps.length === MOST_STEPS) return wrong(`A track has ${MOST_STEPS} steps at most.`);
-    if (word === '.') {
-      steps.push({});
-      continue;
-    }
-    if (word === '-' || word === '_') {
-      const last = steps.at(-1);
-      if (!last?.notes && !last?.tie) return wrong('There is no note to hold on before it.');
-      steps.push({ tie: true });
+    if (/^[.\-_]/.test(word)) {
+      const read = readMarks(word.slice(1));
+      if (typeof read === 'string') return wrong(`"${word}": ${read}`);
+      const last = steps.at(-1) ?? before;
+      if (word.startsWith('.')) steps.push(read);
+      else if (last?.notes || last?.tie) steps.push({ tie: true, ...read });
+      else return wrong('There is no note to hold on before it.');
       continue;
     }
     const parts = /^([^'~:*<>?]+)(.*)$/.exec(word);
@@ -118,14 +118,17 @@ export const formatSteps = (steps: readonly PatternStep[]): string =>
   steps.map(formatStep).join(' ');
 
 function formatStep(step: PatternStep): string {
-  if (!step.notes) return step.tie ? '-' : '.';
   return [
-    step.notes.map((n) => midiToNote(n).toLowerCase()).join('+'),
+    step.notes?.map((n) => midiToNote(n).toLowerCase()).join('+') ?? (step.tie ? '-' : '.'),
     step.accent ? "'" : '',
     step.slide ? '~' : '',
     step.velocity === undefined ? '' : `:${step.velocity}`,
-    step.length === undefined ? '' : `*${step.length}`,
-    step.micro ? `${step.micro < 0 ? '<' : '>'}${Math.abs(step.micro)}` : '',
+    step.length === undefined ? '' : `*${plainNumber(step.length)}`,
+    step.micro ? `${step.micro < 0 ? '<' : '>'}${plainNumber(Math.abs(step.micro))}` : '',
     step.condition === undefined ? '' : `?${step.condition}`,
   ].join('');
 }
+
+/** A number in digits, without an exponent. */
+export const plainNumber = (value: number): string =>
+  /e/.test(String(value)) ? value.toFixed(20) : String(value);

@@ -10,7 +10,9 @@ import {
   BAR,
   chainFrom,
   controllersIn,
+  formatPattern,
   type MidiSong,
+  parsePatternText,
   patternCsv,
   patternFromMidi,
   patternSchema,
@@ -81,8 +83,9 @@ export class FilesPanel implements OnDestroy {
     this.fault.set('');
     this.song.set(null);
     const bytes = new Uint8Array(await file.arrayBuffer());
-    if (/\.json$/i.test(file.name))
-      return this.openJson(file.name, new TextDecoder().decode(bytes));
+    const text = (): string => new TextDecoder().decode(bytes);
+    if (/\.json$/i.test(file.name)) return this.openJson(file.name, text());
+    if (/\.txt$/i.test(file.name)) return this.openText(file.name, text());
     const reading = readMidiFile(bytes);
     if (!reading.ok) this.fault.set(`${file.name}: ${reading.message} (byte ${reading.at})`);
     else this.song.set({ name: file.name, song: reading.song });
@@ -117,11 +120,14 @@ export class FilesPanel implements OnDestroy {
     download(fileName(`${patch.name} ${shown.name}`, 'mid'), bytes, 'audio/midi');
   }
 
-  protected saveText(kind: 'json' | 'csv'): void {
+  protected saveText(kind: 'json' | 'csv' | 'txt'): void {
     const [, patch, shown] = this.subject();
     if (!patch || !shown) return;
-    const text = kind === 'csv' ? patternCsv(shown) : `${JSON.stringify(shown, null, 2)}\n`;
-    const type = kind === 'csv' ? 'text/csv' : 'application/json';
+    const { text, type } = {
+      json: { text: `${JSON.stringify(shown, null, 2)}\n`, type: 'application/json' },
+      csv: { text: patternCsv(shown), type: 'text/csv' },
+      txt: { text: formatPattern(shown), type: 'text/plain' },
+    }[kind];
     download(fileName(`${patch.name} ${shown.name}`, kind), text, type);
   }
 
@@ -162,6 +168,12 @@ export class FilesPanel implements OnDestroy {
 
   private subject() {
     return [this.sequence.instrument(), this.sequence.patch(), this.sequence.pattern()] as const;
+  }
+
+  private openText(name: string, text: string): void {
+    const reading = parsePatternText(text);
+    if (reading.ok) this.sequence.take(reading.pattern);
+    else this.fault.set(`${name}, line ${reading.line}: ${reading.message}`);
   }
 
   private openJson(name: string, text: string): void {

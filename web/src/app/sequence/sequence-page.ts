@@ -40,12 +40,14 @@ import { PitchGrid } from './pitch-grid';
 import { RowsEditor } from './rows-editor';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
+import { ShareService } from './share.service';
 import { StepPanel } from './step-panel';
 import { ToolsPanel } from './tools-panel';
 import { TrackRow } from './track-row';
 import { TypedLine } from './typed-line';
+import { WholeText } from './whole-text';
 
-type Side = 'step' | 'entry' | 'tools' | 'files' | 'along';
+type Side = 'step' | 'entry' | 'tools' | 'text' | 'files' | 'along';
 
 /** What the sequencers of a patch hold: drawn, typed or played in, heard, and turned into presses. */
 @Component({
@@ -62,8 +64,9 @@ type Side = 'step' | 'entry' | 'tools' | 'files' | 'along';
     ToolsPanel,
     TrackRow,
     TypedLine,
+    WholeText,
   ],
-  providers: [SequenceService, RunnerService, MidiInService, MidiOutService],
+  providers: [SequenceService, RunnerService, ShareService, MidiInService, MidiOutService],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
   host: { '(window:keydown)': 'globalKey($event)', '(window:keyup)': 'keyUp($event)' },
@@ -76,6 +79,7 @@ export class SequencePage {
   protected readonly keys = inject(KeysService);
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
+  protected readonly share = inject(ShareService);
   protected readonly out = inject(MidiOutService);
   private readonly midi = inject(MidiInService);
   private readonly grid = viewChild<ElementRef<HTMLElement>>('grid');
@@ -90,6 +94,7 @@ export class SequencePage {
     { id: 'step', label: 'Step' },
     { id: 'entry', label: 'Presses' },
     { id: 'tools', label: 'Tools' },
+    { id: 'text', label: 'Text' },
     { id: 'files', label: 'Files' },
     { id: 'along', label: 'Along' },
   ];

@@ -1,21 +1,19 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
-  allocate,
   type Condition,
   conditionKind,
   conditionWords,
   formatValue,
   isSwitched,
   midiToNote,
-  noteRules,
-  type NoteRule,
   parseReading,
   parseSteps,
   PLAIN,
   type PatternStep,
-  compile,
 } from '@hurrel/core';
 import { SequenceService } from './sequence.service';
+import { ShareService } from './share.service';
+import { tellShare } from './tell-share';
 
 const CONDITIONS: Condition[] = [
   'fill',
@@ -44,6 +42,7 @@ const CONDITIONS: Condition[] = [
 })
 export class StepPanel {
   protected readonly sequence = inject(SequenceService);
+  private readonly share = inject(ShareService);
   protected readonly errors = signal<Record<string, string>>({});
   protected readonly plain = PLAIN;
   protected readonly words = conditionWords;
@@ -76,23 +75,15 @@ export class StepPanel {
       return [{ id, name, reading: formatValue(control, value) }];
     });
   });
-  /** Who gets the notes, where a keyboard shares them out by a rule. */
+  /** Who gets the notes when the pattern runs, other tracks included; nothing where each key has a voice to itself. */
   protected readonly shared = computed(() => {
-    const [instrument, patch, notes] = [
-      this.sequence.instrument(),
-      this.sequence.patch(),
-      this.step().notes,
-    ];
-    if (!instrument || !patch || !notes || notes.length < 2) return '';
-    const keyboard = compile(instrument, patch).nodes.find((n) => n.kind === 'keyboard');
-    const rule = noteRules.find((r) => r === keyboard?.params['rule']) as NoteRule | undefined;
-    if (!rule) return 'Each note has a voice of its own.';
-    const got = allocate(notes, rule, 2);
-    const silent = notes.filter((n) => !got.includes(n)).map(midiToNote);
-    const heard = [...new Set(got)].map((n) => midiToNote(n!)).join(' and ');
-    return silent.length === 0
-      ? `Heard: ${heard}.`
-      : `Heard: ${heard}. ${silent.join(' and ')} ${silent.length === 1 ? 'stays' : 'stay'} silent: the panel plays ${rule.replaceAll('-', ' ')}.`;
+    const rule = this.share.rule();
+    const { track, step } = this.sequence.cursor();
+    const all = this.share.shares().filter((s) => s.track === track && s.step === step);
+    // A step that is played more than once is told by its first time.
+    const own = all.filter((s) => s.beat === all[0]?.beat);
+    if (!rule || own.length === 0) return [];
+    return own.map((s) => tellShare(s, rule));
   });
 
   protected set(changes: Partial<PatternStep>): void {

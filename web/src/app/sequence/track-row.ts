@@ -7,7 +7,7 @@ const WIDTH = 960;
 
 /**
  * A track as a row of steps. A hit is a block as tall as it is loud; a tie a bar that goes on; a slide a stroke into the
- * next; a lock a lozenge at the foot; a condition its sign at the head.
+ * next; a lock a lozenge at the foot; a condition its sign at the head; a note that nobody plays is empty and crossed out.
  */
 @Component({
   selector: 'hur-track-row',
@@ -35,12 +35,16 @@ const WIDTH = 960;
               class="hit"
               [class.accent]="cell.accent"
               [class.conditioned]="cell.sign"
+              [class.silent]="cell.silent"
               [attr.x]="2 + cell.late"
               [attr.y]="34 - cell.tall"
               [attr.width]="cell.width - 4"
               [attr.height]="cell.tall"
               rx="1.5"
             />
+          }
+          @if (cell.silent) {
+            <path class="lost" [attr.d]="'M3 33 L' + (cell.width - 3) + ' 10'" />
           }
           @if (cell.slide) {
             <path
@@ -118,6 +122,15 @@ const WIDTH = 960;
     .hit.conditioned {
       stroke-dasharray: 3 2;
     }
+    .hit.silent {
+      fill: none;
+      stroke: var(--ink-3);
+    }
+    .lost {
+      fill: none;
+      stroke: var(--ink-2);
+      stroke-width: 1.4;
+    }
     .tie {
       fill: var(--accent);
     }
@@ -161,6 +174,8 @@ export class TrackRow {
   /** Marked stretch: first step and how many; null when one stands in another track. */
   readonly marked = input<{ step: number; extent: number } | null>(null);
   readonly playing = input(-1);
+  /** Steps of which a note is never heard. */
+  readonly silent = input<ReadonlySet<number>>(new Set());
   /** A single pitch needs no names. */
   readonly named = input(true);
 
@@ -170,6 +185,7 @@ export class TrackRow {
   protected readonly height = HEIGHT;
   protected readonly cells = computed(() => {
     const [track, from, count, marked] = [this.track(), this.from(), this.count(), this.marked()];
+    const silent = this.silent();
     const width = WIDTH / count;
     return Array.from({ length: count }, (_, n) => {
       const index = from + n;
@@ -182,7 +198,8 @@ export class TrackRow {
         beat: Math.floor(index / 4) % 2 === 0,
         beyond: index >= track.length,
         hit: step.notes !== undefined,
-        accent: step.accent === true,
+        accent: step.accent === true && !silent.has(index),
+        silent: silent.has(index),
         tie: step.tie === true,
         slide: step.slide === true,
         tall: 6 + (22 * (step.notes ? velocityOf(step) : PLAIN)) / 127,

@@ -111,13 +111,13 @@ export class TypedLine {
     });
   }
 
-  /** Takes what is typed; locks of steps that are still struck stay. */
+  /** Takes what is typed; locks stay with steps that are struck, or were not before. */
   protected take(): void {
     const [reading, track] = [this.reading(), this.sequence.track()];
     if (this.typed() === null || !reading.ok || !track) return;
     const steps = reading.steps.map((step, i) => {
-      const { locks } = stepOf(track, i);
-      return locks && step.notes ? { ...step, locks } : step;
+      const { locks, notes } = stepOf(track, i);
+      return locks && (step.notes || !notes) ? { ...step, locks } : step;
     });
     const length = Math.max(1, Math.min(64, reading.length));
     if (this.sequence.editTrack({ ...track, length, steps: withoutTail(steps) }))
