@@ -70,6 +70,7 @@ export const sequencerSchema = z.object({
       last: id.optional(),
       direction: id.optional(),
       rate: id.optional(),
+      swing: id.optional(),
       mode: id.optional(),
       octaves: id.optional(),
     })

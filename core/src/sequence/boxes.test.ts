@@ -224,11 +224,14 @@ describe('rows of voltages', () => {
         fc.integer({ min: 3, max: 8 }),
         fc.constantFrom('forward', 'back', 'there-and-back', 'random'),
         fc.constantFrom('1/4', '1/8', '1/16', '1/32'),
-        (volts, length, direction, rate) => {
-          const moves = rowMoves(sedge, rows, pattern(volts, { length, direction, rate }));
+        fc.integer({ min: 50, max: 75 }),
+        (volts, length, direction, rate, swing) => {
+          const track = { length, direction, rate, swing };
+          const moves = rowMoves(sedge, rows, pattern(volts, track));
           const panel = Object.fromEntries(moves.map((m) => [m.control, m.value]));
           const read = rowsFromPanel(sedge, rows, panel);
           expect(read).toMatchObject({ length, direction, rate });
+          expect(Math.abs(read.swing - swing)).toBeLessThan(0.26);
           const wanted = volts.slice(0, length);
           wanted.forEach((v, i) => expect(Math.abs(read.rows['up']![i]! - v)).toBeLessThan(0.13));
         },

@@ -103,7 +103,7 @@ export interface RowMove {
 }
 
 /**
- * The knobs and switches that hold a pattern of voltage rows: steps, last step, direction and rate. Where the panel has
+ * The knobs and switches that hold a pattern of voltage rows: steps, last step, direction, rate and swing. Where the panel has
  * no position for what is wanted, its nearest.
  */
 export function rowMoves(
@@ -119,7 +119,7 @@ export function rowMoves(
       .slice(0, Math.min(track.length, volts.length))
       .map(({ control, position, reading }) => ({ control, value: position, reading }));
   });
-  const { last, direction, rate } = sequencer.panel;
+  const { last, direction, rate, swing } = sequencer.panel;
   const choose = (id: string | undefined, fits: (value: string | number) => boolean): void => {
     const control = instrument.controls.find((c) => c.id === id);
     if (!control || !isSwitched(control)) return;
@@ -132,6 +132,12 @@ export function rowMoves(
   choose(last, (v) => v === track.length);
   choose(direction, (v) => v === track.direction);
   choose(rate, (v) => typeof v === 'number' && Math.abs(v - stepRates[track.rate]) < 1e-9);
+  const knob = swing === undefined ? undefined : knobOf(instrument, swing);
+  const taper = knob?.bindings[0]?.taper;
+  if (knob && taper) {
+    const value = snap(knob, taperPosition(taper, track.swing) ?? knob.rest);
+    moves.push({ control: knob.id, value, reading: formatValue(knob, value) });
+  }
   return moves;
 }
 
@@ -149,12 +155,12 @@ export function withRows<P extends Pick<Patch, 'settings'>>(
   return { ...patch, settings };
 }
 
-/** What a panel of rows holds, read back: the pattern's volts, length, direction and rate. */
+/** What a panel of rows holds, read back: the pattern's volts, length, direction, rate and swing. */
 export function rowsFromPanel(
   instrument: Instrument,
   sequencer: Sequencer,
   settings: Record<string, Value>,
-): Pick<Track, 'rows' | 'length' | 'direction' | 'rate'> {
+): Pick<Track, 'rows' | 'length' | 'direction' | 'rate' | 'swing'> {
   const at = (id: string | undefined): string | number | undefined => {
     const control = instrument.controls.find((c) => c.id === id);
     if (!control || !isSwitched(control)) return undefined;
@@ -174,7 +180,19 @@ export function rowsFromPanel(
     length: Number(at(sequencer.panel.last) ?? steps),
     direction: (at(sequencer.panel.direction) as Direction | undefined) ?? 'forward',
     rate: rate ?? '1/8',
+    swing: swingOn(instrument, sequencer, settings),
   };
+}
+
+/** Per cent that the panel gives the first of two steps; straight where it has no such knob. */
+function swingOn(
+  instrument: Instrument,
+  { panel }: Sequencer,
+  settings: Record<string, Value>,
+): number {
+  const knob = panel.swing === undefined ? undefined : knobOf(instrument, panel.swing);
+  const taper = knob?.bindings[0]?.taper;
+  return knob && taper ? taperValue(taper, Number(settings[knob.id] ?? knob.rest)) : 50;
 }
 
 /**

@@ -86,10 +86,11 @@ export const tools = {
   },
   clock: {
     summary: 'A clock tied to the tempo.',
-    equation: 'out = 5 V for the first half of every `beats` quarter notes, counted from the start',
+    equation:
+      'out = 5 V for the first half of every `beats` quarter notes, counted from the start; of each pair the first takes `swing` per cent',
     inputs: {},
     outputs: { out: 'gate' },
-    params: { beats: number('beats', 0.03125, 64, 0.25) },
+    params: { beats: number('beats', 0.03125, 64, 0.25), swing: number('%', 50, 75, 50, 0) },
   },
   'sample-hold': {
     summary: 'Keeps what came in at the last trigger.',

@@ -108,6 +108,7 @@ export function divider(context: KernelContext): Kernel {
 export function clock(context: KernelContext): Kernel {
   const out = context.output('out');
   const beats = context.number('beats');
+  const swing = context.number('swing');
   const { transport, sampleRate } = context;
   /** Cycles at which this rate began, samples since, cycles a sample. */
   const S = new Float64Array(3);
@@ -120,11 +121,15 @@ export function clock(context: KernelContext): Kernel {
         S[1] = 0;
         S[2] = inc;
       }
+      // Of a pair of cycles, where the second begins; each is open for the first half of its own length.
+      const second = swing.value / 100;
+      const closes = (1 + second) / 2;
       for (let i = from; i < to; i++) {
-        const turns = S[0]! + S[1]! * inc;
-        S[1] = S[1]! + 1;
         // A hair's breadth of rounding must not make a clock late by a sample.
-        out[i] = turns + 1e-9 - Math.floor(turns + 1e-9) < 0.5 ? 5 : 0;
+        const pairs = 0.5 * (S[0]! + S[1]! * inc + 1e-9);
+        S[1] = S[1]! + 1;
+        const at = pairs - Math.floor(pairs);
+        out[i] = at < 0.5 * second || (at >= second && at < closes) ? 5 : 0;
       }
     },
   };

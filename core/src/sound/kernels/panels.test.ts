@@ -63,6 +63,15 @@ describe('a row of voltages', () => {
     expect(walked('random', 4, 40, 2)).not.toEqual(first);
     expect(new Set(first)).toEqual(new Set([1, 2, 3, 4]));
   });
+
+  it('swings: of each pair of clocks the second comes late, to the sample', () => {
+    // Sixteenths at 120 bpm, 58 %: the second 145 ms after the first.
+    const graph = graphOf({ c: ['clock', { beats: 0.25, swing: 58 }] }, []);
+    const sound = record(graph, 'c.out', 0.5, { tempo: 120, notes: [] });
+    const opens = [...sound].flatMap((v, i) => (v > 2.5 && !(sound[i - 1]! > 2.5) ? [i] : []));
+    expect(opens).toEqual([0, 6960, 12000, 18960]);
+  });
+
   it('passes the clock on as its gate', () => {
     const graph = graphOf({ c: ['clock', { beats: 1 }], r: ['row'] }, ['c.out > r.clock']);
     const gate = record(graph, 'r.gate', 1, { tempo: 120, notes: [] });

@@ -97,6 +97,22 @@ export class RowsEditor {
     }
   });
 
+  /** When the steps begin: where a straight one would, and where it does, as places over the columns. */
+  protected readonly beats = computed(() => {
+    const track = this.track();
+    if (!track) return [];
+    const late = 120 * (track.swing / 50 - 1);
+    return Array.from({ length: track.length }, (_, i) => {
+      const straight = 60 + 120 * i;
+      return { straight, begins: straight + (i % 2 === 1 ? late : 0) };
+    });
+  });
+
+  protected setSwing(text: string): void {
+    const swing = Number(text.replace(',', '.'));
+    if (swing >= 50 && swing <= 75) this.change({ swing });
+  }
+
   /** A step as one types it: volts, a note, or semitones. */
   protected type(row: string, index: number, text: string, gain: number): void {
     const given = text.trim().toLowerCase();

@@ -156,7 +156,10 @@ export class RunnerService implements OnDestroy {
   stepOfTrack(track: Track, number: number): number {
     const [beat, playing] = [this.beat(), this.playing()];
     if (beat < 0 || playing?.id !== this.sequence.pattern()?.id) return -1;
-    const k = Math.floor(this.within(beat) / stepRates[track.rate] + 1e-6);
+    const at = this.within(beat) / stepRates[track.rate] + 1e-6;
+    // The second of a pair that swings has not begun yet.
+    const whole = Math.floor(at);
+    const k = whole % 2 === 1 && at - whole < track.swing / 50 - 1 ? whole - 1 : whole;
     return stepAt(k, track.length, track.direction, track.offset, this.seed(), number);
   }
 
