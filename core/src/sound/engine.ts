@@ -36,16 +36,17 @@ interface Mix {
   into: Float64Array;
   from: Source[];
 }
-interface Step {
-  mixes: Mix[];
-  kernels: Kernel[];
-}
+/** Something to be computed over a stretch of samples, after all that comes before it. */
+type Op = Pick<Kernel, 'process'>;
 
 /** Modules that feed each other in a circle are computed together, sample by sample; all others one by one, in blocks. */
-interface Stage {
-  circle: boolean;
-  steps: Step[];
-}
+const circleOf = (ops: readonly Op[]): Op => ({
+  process(from, to) {
+    for (let i = from; i < to; i++) {
+      for (let o = 0; o < ops.length; o++) ops[o]!.process(i, i + 1);
+    }
+  },
+});
 
 const NONE: [Float32Array, Float32Array] = [new Float32Array(0), new Float32Array(0)];
 
@@ -62,7 +63,7 @@ export class Engine {
     new Float64Array(BLOCK),
   ];
 
-  private readonly stages: Stage[] = [];
+  private readonly ops: Op[] = [];
   private readonly outputs = new Map<string, Float64Array[]>();
   private readonly params = new Map<string, Map<string, Param>>();
   private readonly moving: Param[] = [];
@@ -101,10 +102,11 @@ export class Engine {
     }
     for (const group of inCircles(graph.nodes, edges)) {
       const places = new Map(group.nodes.map((n, i) => [n.id, i]));
-      const steps = group.nodes.map((node) =>
+      const ops = group.nodes.flatMap((node) =>
         this.build(node, edges, lanes.get(node.id)!, places, options),
       );
-      this.stages.push({ circle: group.circle, steps });
+      if (group.circle) this.ops.push(circleOf(ops));
+      else this.ops.push(...ops);
     }
     if (options.after) this.goOnFrom(options.after);
   }
@@ -124,11 +126,8 @@ export class Engine {
         this.moving.pop();
       }
     }
-    for (let s = 0; s < this.stages.length; s++) {
-      const { circle, steps } = this.stages[s]!;
-      if (circle) for (let i = 0; i < n; i++) run(steps, i, i + 1);
-      else run(steps, 0, n);
-    }
+    const { ops } = this;
+    for (let o = 0; o < ops.length; o++) ops[o]!.process(0, n);
     transport.sample += n;
   }
 
@@ -169,9 +168,9 @@ export class Engine {
     lanes: number,
     places: ReadonlyMap<string, number>,
     options: EngineOptions,
-  ): Step {
+  ): Op[] {
     const spec = moduleSpec(node.kind);
-    const mixes: Mix[] = [];
+    const mixes: Op[] = [];
     const params: Record<string, Param> = {};
     for (const [name, value] of Object.entries(node.params)) {
       if (typeof value !== 'number') continue;
@@ -193,7 +192,7 @@ export class Engine {
       if (sources.length === 0) return new Float64Array(BLOCK);
       if (sources.length === 1 && !sources[0]!.late) return sources[0]!.buffer;
       const into = new Float64Array(BLOCK);
-      mixes.push({ into, from: sources });
+      mixes.push(mixOf({ into, from: sources }));
       return into;
     };
     // What brings voices together is there once, and so is what gives them out.
@@ -218,7 +217,7 @@ export class Engine {
     };
     const built = Array.from({ length: once ? 1 : lanes }, (_, lane) => make(lane));
     this.made.set(node.id, { kind: node.kind, kernels: built });
-    return { mixes, kernels: built };
+    return [...mixes, ...built];
   }
 
   private goOnFrom(before: Engine): void {
@@ -248,13 +247,11 @@ export class Engine {
   }
 }
 
-function run(steps: readonly Step[], from: number, to: number): void {
-  for (let s = 0; s < steps.length; s++) {
-    const { mixes, kernels: all } = steps[s]!;
-    for (let m = 0; m < mixes.length; m++) add(mixes[m]!, from, to);
-    for (let k = 0; k < all.length; k++) all[k]!.process(from, to);
-  }
-}
+const mixOf = (mix: Mix): Op => ({
+  process(from, to) {
+    add(mix, from, to);
+  },
+});
 
 function add({ into, from: sources }: Mix, from: number, to: number): void {
   const first = sources[0]!;

@@ -21,7 +21,7 @@ import { MidiInService } from './midi-in.service';
     }
     <div class="clock" role="group" aria-label="Simulated clock">
       <label
-        >Clock at
+        >Simulated clock at
         <input
           type="number"
           class="form-control mono"
@@ -100,7 +100,7 @@ import { MidiInService } from './midi-in.service';
       white-space: nowrap;
     }
     .clock input {
-      width: 62px;
+      width: 76px;
     }
     .bad {
       color: var(--bad);

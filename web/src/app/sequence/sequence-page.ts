@@ -81,7 +81,7 @@ export class SequencePage {
   protected readonly runner = inject(RunnerService);
   protected readonly share = inject(ShareService);
   protected readonly out = inject(MidiOutService);
-  private readonly midi = inject(MidiInService);
+  protected readonly midi = inject(MidiInService);
   private readonly grid = viewChild<ElementRef<HTMLElement>>('grid');
 
   protected readonly pattern = this.sequence.pattern;
