@@ -110,8 +110,8 @@ test('a recording is heard beside it; a file that is none is refused with the re
 test('a clock is followed, jitter and all', async ({ page, api }) => {
   await openListen(page, await api.idOf('Winch Room bass'));
   const midi = page.getByRole('region', { name: 'MIDI' });
-  await midi.getByLabel(/Clock at/).fill('96');
-  await midi.getByLabel(/Clock at/).press('Tab');
+  await midi.getByLabel(/clock at/i).fill('96');
+  await midi.getByLabel(/clock at/i).press('Tab');
   await midi.getByRole('button', { name: 'Run' }).click();
   await expect(midi).toContainText(/Follows a clock at 9[4-8](\.\d)? bpm/);
   await midi.getByRole('button', { name: 'Stop' }).click();

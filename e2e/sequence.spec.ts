@@ -217,12 +217,21 @@ test('other instruments play along, and a listening one hears notes and clock', 
   await along
     .getByLabel('Instrument that listens')
     .selectOption({ label: 'to a simulated instrument' });
+  const heard = along.getByRole('status').filter({ hasText: 'It has heard' });
   await page.getByRole('button', { name: /^Play space/ }).click();
-  await expect(along.getByRole('status')).toContainText(/[1-9]\d* notes/);
-  await expect(along.getByRole('status')).toContainText(/12[567](\.\d)? bpm/);
+  await expect(heard).toContainText(/[1-9]\d* notes/);
+  await expect(heard).toContainText(/12[567](\.\d)? bpm/);
   await page.getByLabel('Tempo in bpm').fill('90');
   await page.getByLabel('Tempo in bpm').press('Enter');
-  await expect(along.getByRole('status')).toContainText(/(89|90|91)(\.\d)? bpm/);
+  await expect(heard).toContainText(/(89|90|91)(\.\d)? bpm/);
+  // Who joins while it runs comes in at the next bar, who leaves is gone.
+  await along
+    .getByLabel('Patch that plays along')
+    .selectOption({ label: 'Eel Run glass, Eel Run' });
+  await expect(along.locator('li')).toHaveCount(2);
+  await along.getByLabel('Leave Eel Run kit out').click();
+  await expect(along.locator('li')).toHaveCount(1);
+  await expect(page.locator('.transport .bad')).toHaveCount(0);
   await page.getByRole('button', { name: /^Stop/ }).click();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
 });
@@ -237,4 +246,74 @@ test('another pattern waits for the bar', async ({ page, api }) => {
     page.getByRole('button', { name: /Turn, with ghosts/ }).getByLabel('plays'),
   ).toBeVisible();
   await page.getByRole('button', { name: /^Stop/ }).click();
+});
+
+test('a clock that comes in starts, leads and stops; when it goes its tempo stays', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Eel Run line');
+  await page.getByRole('button', { name: 'Along' }).click();
+  const clock = page.getByRole('group', { name: 'Simulated clock' });
+  const told = page.locator('hur-midi-in').getByRole('status');
+  await clock.getByLabel(/clock at/i).fill('97');
+  await clock.getByLabel(/clock at/i).press('Tab');
+  await clock.getByRole('button', { name: 'Run' }).click();
+  await expect(page.locator('.transport')).toContainText(/clock 9[67](\.\d)?/);
+  await expect(page.locator('.transport')).toContainText(/bar 1\.[2-4]/);
+  await clock.getByRole('button', { name: 'Pull its cable' }).click();
+  await expect(told).toContainText(/The clock has gone: it goes on at 9[67](\.\d)? bpm/);
+  await expect(page.locator('.transport')).toContainText(/bar [2-9]/);
+  await told.getByRole('button', { name: /Back to \d+ bpm/ }).click();
+  await expect(told).toContainText('until a clock comes');
+  await clock.getByRole('button', { name: 'Run' }).click();
+  await expect(page.locator('.transport')).toContainText('bar 1.');
+  await clock.getByRole('button', { name: 'Stop' }).click();
+  await expect(page.getByRole('button', { name: /^Play space/ })).toBeVisible();
+});
+
+test('a whole pattern is read and written as text, with its line where it is wrong', async ({
+  page,
+  api,
+}) => {
+  await room(page, api, 'Winch Room riser');
+  await page.getByRole('button', { name: 'Text', exact: true }).click();
+  const text = page.getByLabel('The pattern as text');
+  const before = await text.inputValue();
+  expect(before).toMatch(/^pattern \S+: Riser, only in fill\nfor /);
+  await text.fill(before.replace(/^bars \d+$/m, 'bars many'));
+  await expect(page.locator('#whole-says')).toContainText('Line 4: "many" is no number.');
+  await text.fill(before.replace(/^bars \d+$/m, 'bars 5'));
+  await expect(page.locator('#whole-says')).toContainText(/^\s*Understood: \d+ tracks/);
+  await text.press('Control+Enter');
+  await expect(page.getByLabel('Bars')).toHaveValue('5');
+  await page.getByRole('button', { name: 'Files' }).click();
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Text', exact: true }).last().click();
+  const file = await (await saving).path();
+  expect(readFileSync(file, 'utf8')).toBe(before.replace(/^bars \d+$/m, 'bars 5'));
+  const open = page.locator('hur-files-panel input[type=file]');
+  await open.setInputFiles({
+    name: 'bad.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from('pattern a: A\ntrack t: T\nc2 h2'),
+  });
+  await expect(page.getByRole('alert')).toContainText('bad.txt, line 3: "h2" is none of');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByLabel('Bars')).not.toHaveValue('5');
+});
+
+test('who gets which note is told, and what stays silent is crossed out', async ({ page, api }) => {
+  await room(page, api, 'Night Lock sluice line');
+  await page.getByRole('button', { name: 'from outside' }).click();
+  const typed = page.getByLabel('Typed, a word a step');
+  await typed.fill('c3+e3+g3 . . .');
+  await typed.press('Enter');
+  await page.getByRole('button', { name: 'Step', exact: true }).click();
+  const told = page.locator('hur-step-panel .shared');
+  await expect(told).toContainText('C3 stays silent: the last key wins.');
+  await expect(told).toContainText('G3 is played.');
+  await expect(page.locator('hur-track-row .lost')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
 });

@@ -150,7 +150,7 @@ export function shareOut(pattern: Pattern, keys: KeysRule, beats: number, seed =
         held: 0,
         heard: 0,
         voices: [],
-        tied: keys.legato && share.held.length > 0,
+        tied: keys.legato && share.held.some((k) => k.beat < beat),
       };
       all.push(key);
       share.press(key);
