@@ -3,9 +3,10 @@ import { isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';
-import type { Pattern } from '../sequence/pattern';
+import type { Pattern, PatternStep } from '../sequence/pattern';
 import { isModuleKind, moduleSpec } from './catalogue';
-import { modulesOf } from './compile';
+import { compile, modulesOf, type PanelState } from './compile';
+import type { Graph } from './graph';
 import type { Turn } from './turns';
 
 /** For each pattern, track and step what is turned when the step begins; null where nothing on the track is locked. */
@@ -42,6 +43,71 @@ export const unlockTurns = (
   const controls = new Set(steps.flatMap((s) => Object.keys(s.locks ?? {})));
   return [...controls].flatMap((control) => turnsOf(instrument, patch, control, undefined));
 };
+
+/**
+ * What patterns lock that exchanges a part of the circuit (a waveform, a routing), not a number: the circuits that are
+ * needed, and which of them runs at each step. Tracks lock side by side: a circuit's number is the sum of its pattern's
+ * first, and for each track the step's number times the track's weight.
+ */
+export interface LockSwitches {
+  graphs: Graph[];
+  /** What is locked in each, in words that tell it from the others. */
+  keys: string[];
+  /** By pattern. */
+  first: readonly number[];
+  /** By pattern and track; null for tracks that lock no such switch. */
+  tracks: readonly (readonly ({ weight: number; steps: readonly number[] } | null)[])[];
+}
+
+/** Circuits that one pattern may run through; tracks that would need more leave their switches alone. */
+const MOST_CIRCUITS = 16;
+
+/** Which circuits the locks of patterns run through; null when no switch of that kind is locked anywhere. */
+export function lockSwitches(
+  instrument: Instrument,
+  patch: PanelState,
+  patterns: readonly Pattern[],
+): LockSwitches | null {
+  const exchanges = new Set(instrument.controls.filter(exchangesCircuit).map((c) => c.id));
+  const own = (step: PatternStep | undefined): [string, Value][] =>
+    Object.entries(step?.locks ?? {}).filter(([id]) => exchanges.has(id));
+  if (!patterns.some((p) => p.tracks.some((t) => t.steps.some((s) => own(s).length > 0))))
+    return null;
+  const found: LockSwitches = { graphs: [], keys: [], first: [], tracks: [] };
+  const [first, tracks] = [[] as number[], [] as LockSwitches['tracks'][number][]];
+  for (const pattern of patterns) {
+    first.push(found.graphs.length);
+    let states: [string, Value][][] = [[]];
+    tracks.push(
+      pattern.tracks.map((track) => {
+        const kinds = [JSON.stringify([])];
+        const steps = Array.from({ length: track.length }, (_, i) => {
+          const key = JSON.stringify(own(track.steps[i]));
+          if (!kinds.includes(key)) kinds.push(key);
+          return kinds.indexOf(key);
+        });
+        const weight = states.length;
+        if (kinds.length === 1 || weight * kinds.length > MOST_CIRCUITS) return null;
+        states = kinds.flatMap((kind) =>
+          states.map((state) => [...state, ...(JSON.parse(kind) as [string, Value][])]),
+        );
+        return { weight, steps };
+      }),
+    );
+    for (const state of states) {
+      const settings = { ...patch.settings };
+      for (const [id, value] of state) settings[id] = { kind: 'set', value };
+      found.graphs.push(compile(instrument, { ...patch, settings }));
+      found.keys.push(JSON.stringify(Object.fromEntries(state)));
+    }
+  }
+  return { ...found, first, tracks };
+}
+
+/** Whether any of a control's positions sets what is no number. */
+const exchangesCircuit = (control: Instrument['controls'][number]): boolean =>
+  isSwitched(control) &&
+  control.bindings.some((b) => Object.values(b.values).some((v) => typeof v !== 'number'));
 
 /** The parameters that a control sets, at a value or where the panel has it. Only numbers can be turned. */
 function turnsOf(

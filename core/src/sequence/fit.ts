@@ -1,5 +1,4 @@
 import type { Instrument } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
 import { midiToNote } from '../theory/note';
 import { canHold, type Can } from './can';
@@ -27,14 +26,10 @@ export interface Fitted {
 export const sequencerOf = (instrument: Instrument, pattern: Pattern): Sequencer | undefined =>
   instrument.sequencers.find((s) => s.id === pattern.sequencer);
 
-/** Whether a step can lock a control: only what answers to a number can be turned while a sound runs. */
-export function canLock(instrument: Instrument, can: Can, control: string): boolean {
-  const found = instrument.controls.find((c) => c.id === control);
-  if (!found || (can.locks !== 'all' && !can.locks.includes(control))) return false;
-  return isSwitched(found)
-    ? found.bindings.every((b) => Object.values(b.values).every((v) => typeof v === 'number'))
-    : true;
-}
+/** Whether a step can lock a control. */
+export const canLock = (instrument: Instrument, can: Can, control: string): boolean =>
+  instrument.controls.some((c) => c.id === control) &&
+  (can.locks === 'all' || can.locks.includes(control));
 
 /** Fits a pattern to the sequencer that it is for. A pattern without refusals comes back as it was. */
 export function fitPattern(instrument: Instrument, pattern: Pattern): Fitted {

@@ -24,7 +24,10 @@ const anyTrack = fc.record(
     offset: fc.integer({ min: 0, max: 63 }),
     muted: fc.boolean(),
     steps: anySteps({ max: 40 }),
-    rows: fc.dictionary(id, fc.array(fc.double({ min: -10, max: 10, noNaN: true }))),
+    rows: fc.dictionary(
+      id,
+      fc.array(fc.double({ min: -10, max: 10, noNaN: true }).map((v) => v + 0)),
+    ),
     arpeggio: fc.record({
       mode: fc.constantFrom(...arpeggioModes),
       octaves: fc.integer({ min: 1, max: 4 }),

@@ -43,13 +43,18 @@ export class Deck {
   private now: Playing | null = null;
   private leaving: Playing | null = null;
   private recording: Recording | null = null;
+  /** Circuits that the patterns' locks run through, by what is locked in them; the first of all by nothing. */
+  private readonly others = new Map<string, Playing>();
+  private circuits: (Playing | null)[] = [];
   private readonly S = Float64Array.of(0, 0, 1, 0, 0);
   /** Most that a share changes in a block. */
   private readonly step: Float64Array;
 
+  /** @param seed of everything random in its circuits */
   constructor(
     private readonly sampleRate: number,
     heard: boolean,
+    private readonly seed = 1,
   ) {
     this.S[At.heard] = this.S[At.goal] = heard ? 1 : 0;
     this.step = Float64Array.of(BLOCK / (FADE_SECONDS * sampleRate));
@@ -72,6 +77,7 @@ export class Deck {
     const engine = new Engine(graph, {
       sampleRate: this.sampleRate,
       tempo,
+      seed: this.seed,
       ...(before ? { after: before } : {}),
     });
     engine.transport.tempo = tempo;
@@ -80,7 +86,46 @@ export class Deck {
       this.S[At.fade] = 1;
     }
     this.now = playing(engine);
+    this.others.clear();
+    this.circuits = [];
     return !before;
+  }
+
+  /** Makes the circuits ready that locks will ask for by their numbers; those that are there already stay. */
+  prepare(graphs: readonly Graph[], keys: readonly string[]): void {
+    const { now } = this;
+    if (!now) return;
+    if (this.others.size === 0) this.others.set('{}', now);
+    const { sampleRate, seed } = this;
+    const { tempo } = now.engine.transport;
+    this.circuits = graphs.map((graph, i) => {
+      const key = keys[i]!;
+      const made = this.others.get(key) ?? playing(new Engine(graph, { sampleRate, seed, tempo }));
+      this.others.set(key, made);
+      return made;
+    });
+  }
+
+  /** Goes over to one of the circuits that are ready, from which all goes on but for its switches. */
+  exchange(circuit: number): void {
+    const next = this.circuits[circuit];
+    const { now } = this;
+    if (!next || !now || next === now) return;
+    next.engine.takeOver(now.engine);
+    this.leaving = now;
+    this.S[At.fade] = 1;
+    this.now = next;
+  }
+
+  /** Back to the circuit that the panel has. */
+  restore(): void {
+    const first = this.others.get('{}');
+    if (first) {
+      this.circuits = [first];
+      this.exchange(0);
+    }
+    this.others.clear();
+    this.circuits = [];
   }
 
   record(left: Float32Array, right: Float32Array, sampleRate: number): void {
@@ -94,8 +139,8 @@ export class Deck {
     this.recording = null;
   }
 
-  /** Computes the next block and adds it. */
-  add(l: Float64Array, r: Float64Array): void {
+  /** Computes the next n samples, a block at most, and adds them to both sides. */
+  add(l: Float64Array, r: Float64Array, n = BLOCK): void {
     const { S } = this;
     const before = S[At.heard]!;
     const step = this.step[0]!;
@@ -107,21 +152,21 @@ export class Deck {
       this.addRecording(this.recording, before, l, r);
       return;
     }
-    const rise = (S[At.heard] - before) / BLOCK;
+    const rise = (S[At.heard] - before) / n;
     const { now, leaving } = this;
     if (!now) return;
-    now.engine.advance(BLOCK);
+    now.engine.advance(n);
     const gain = S[At.gain]! / FULL_SCALE_VOLTS;
     const { left, right } = now;
     if (leaving) {
-      leaving.engine.advance(BLOCK);
+      leaving.engine.advance(n);
       const fade = S[At.fade]!;
       const next = fade > step ? fade - step : 0;
       S[At.fade] = next;
-      const fadeStep = (next - fade) / BLOCK;
+      const fadeStep = (next - fade) / n;
       const ol = leaving.left;
       const or = leaving.right;
-      for (let i = 0; i < BLOCK; i++) {
+      for (let i = 0; i < n; i++) {
         const old = fade + fadeStep * i;
         const g = gain * (before + rise * i);
         l[i] = l[i]! + g * (left[i]! + old * (ol[i]! - left[i]!));
@@ -131,7 +176,7 @@ export class Deck {
       return;
     }
     if (before === 0 && rise === 0) return;
-    for (let i = 0; i < BLOCK; i++) {
+    for (let i = 0; i < n; i++) {
       const g = gain * (before + rise * i);
       l[i] = l[i]! + g * left[i]!;
       r[i] = r[i]! + g * right[i]!;

@@ -2,7 +2,7 @@ import { moduleSpec, type NumberParam } from '../circuit/catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
 import type { TimedNote } from '../sequence/phrase';
 import { type Act, KeyFeed } from './key-feed';
-import { adopt, BLOCK, type Kernel, type KernelContext, type Transport } from './kernel';
+import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transport } from './kernel';
 import { kernels } from './kernels';
 import { lanesOf } from './lanes';
 import { strokes } from './notes';
@@ -63,6 +63,7 @@ export class Engine {
     new Float64Array(BLOCK),
   ];
 
+  private readonly settings: ReadonlyMap<string, GraphNode['params']>;
   private readonly ops: Op[] = [];
   private readonly outputs = new Map<string, Float64Array[]>();
   private readonly params = new Map<string, Map<string, Param>>();
@@ -76,6 +77,7 @@ export class Engine {
   constructor(graph: Graph, options: EngineOptions) {
     this.sampleRate = options.sampleRate;
     this.graph = graph;
+    this.settings = new Map(graph.nodes.map((n) => [n.id, n.params]));
     this.sound = options.external ?? NONE;
     this.acts = strokes(options.notes ?? [], options.sampleRate);
     this.transport = { tempo: options.tempo ?? 120, sample: 0 };
@@ -220,15 +222,31 @@ export class Engine {
     return [...mixes, ...built];
   }
 
-  private goOnFrom(before: Engine): void {
-    this.transport.sample = before.transport.sample;
-    this.next = this.acts.length;
-    this.keys.follow(before.keys);
-    for (const [id, { kind, kernels: mine }] of this.made) {
-      const theirs = before.made.get(id);
-      if (theirs?.kind !== kind) continue;
-      mine.forEach((k, i) => theirs.kernels[i] && adopt(k.state, theirs.kernels[i].state));
+  /**
+   * Goes on from where another engine is that runs the same panel but for some switches: what both have stands where it
+   * was last turned to, not where the panel has it.
+   */
+  takeOver(before: Engine): void {
+    this.goOn(before);
+    for (const [node, own] of this.params) {
+      const theirs = before.params.get(node);
+      if (!theirs) continue;
+      for (const [name, param] of own) {
+        const other = theirs.get(name);
+        if (!other || this.setOf(node, name) !== before.setOf(node, name)) continue;
+        param.follow(other);
+        if (!this.moving.includes(param)) this.moving.push(param);
+      }
     }
+  }
+
+  /** Where the graph has a parameter. */
+  private setOf(node: string, param: string): number | string | undefined {
+    return this.settings.get(node)?.[param];
+  }
+
+  private goOnFrom(before: Engine): void {
+    this.goOn(before);
     for (const [node, own] of this.params) {
       for (const [name, param] of own) {
         const value = before.params.get(node)?.get(name)?.value;
@@ -239,10 +257,22 @@ export class Engine {
         this.moving.push(param);
       }
     }
+  }
+
+  private goOn(before: Engine): void {
+    this.transport.sample = before.transport.sample;
+    this.transport.tempo = before.transport.tempo;
+    this.next = this.acts.length;
+    this.keys.follow(before.keys);
+    for (const [id, { kind, kernels: mine }] of this.made) {
+      const theirs = before.made.get(id);
+      if (theirs?.kind !== kind) continue;
+      mine.forEach((k, i) => theirs.kernels[i] && adopt(k.state, theirs.kernels[i].state));
+    }
     // What comes round a circle, or was still on its way, goes on too.
     for (const [name, buffers] of this.outputs) {
       const theirs = before.outputs.get(name);
-      buffers.forEach((b, i) => theirs?.[i] && b.set(theirs[i]));
+      buffers.forEach((b, i) => theirs?.[i] && overwrite(b, theirs[i]));
     }
   }
 }

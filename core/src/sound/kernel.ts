@@ -41,6 +41,13 @@ export class StillOutput {
   }
 }
 
+/** Puts samples into an output's buffer in the place of what its module has put there. */
+export function overwrite(buffer: Float64Array, samples: Float64Array): void {
+  buffer.set(samples);
+  const still = stillOutputs.get(buffer);
+  if (still) still.whole = NaN;
+}
+
 /** Tells of an input whether it stands still, by what its source says of it when that says anything. */
 export class Steadiness {
   private readonly source: StillOutput | undefined;

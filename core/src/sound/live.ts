@@ -1,5 +1,5 @@
 import type { Graph } from '../circuit/graph';
-import type { LockTurns } from '../circuit/lock';
+import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../sequence/pattern';
 import type { TimedNote } from '../sequence/phrase';
@@ -36,7 +36,14 @@ export type LiveMessage =
   /** A phrase from its beginning; again after `every` seconds when that is given. */
   | { type: 'play'; notes: TimedNote[]; every?: number }
   /** Patterns, from the beginning; or, when they run already, edited where they are. */
-  | { type: 'run'; patterns: Pattern[]; turns: LockTurns; tempo: number; seed?: number }
+  | {
+      type: 'run';
+      patterns: Pattern[];
+      turns: LockTurns;
+      switches?: LockSwitches | null;
+      tempo: number;
+      seed?: number;
+    }
   /** Another of the patterns from the next bar on. */
   | { type: 'queue'; pattern: number }
   | { type: 'fill'; held: boolean }
@@ -141,12 +148,7 @@ export class LiveSound implements PlayerHands {
         this.byHand(message.act, message.note);
         return this.act(message.act, message.note, message.value);
       case 'run':
-        if (this.player) this.player.change(message.patterns, message.turns, message.seed);
-        else {
-          const { patterns, turns, tempo, seed } = message;
-          this.player = new PatternPlayer(patterns, turns, this.sampleRate, tempo, this, seed);
-        }
-        return;
+        return this.runPatterns(message);
       case 'queue':
         return this.player?.run.queue(message.pattern, this.player.beat);
       case 'fill':
@@ -251,7 +253,24 @@ export class LiveSound implements PlayerHands {
     player.run.playedOver = out;
   }
 
+  /** Another circuit that the patterns' locks run through. */
+  exchange(circuit: number): void {
+    this.decks.a.exchange(circuit);
+  }
+
+  private runPatterns(message: Extract<LiveMessage, { type: 'run' }>): void {
+    const { patterns, turns, switches = null, tempo, seed } = message;
+    if (switches) this.decks.a.prepare(switches.graphs, switches.keys);
+    else this.decks.a.restore();
+    if (this.player) this.player.change(patterns, turns, switches, seed);
+    else {
+      const { sampleRate } = this;
+      this.player = new PatternPlayer(patterns, turns, switches, sampleRate, tempo, this, seed);
+    }
+  }
+
   private endRun(): void {
+    this.decks.a.restore();
     this.player?.stop();
     this.player = null;
     this.gather({});

@@ -72,6 +72,20 @@ export class Param {
     S[At.slope] = S[At.left] = 0;
   }
 
+  /** Goes where another one goes, or stands: from where it is itself, so that whoever listens hears of it. */
+  follow(other: Param): void {
+    const { S } = this;
+    const [value, octaves] = [S[At.value]!, S[At.octaves]!];
+    S.set(other.S);
+    if (S[At.left] === 0) {
+      S[At.target] = S[At.value]!;
+      S[At.targetOctaves] = S[At.octaves]!;
+      S[At.left] = 1;
+    }
+    S[At.value] = value;
+    S[At.octaves] = octaves;
+  }
+
   /** Takes the next step, over n samples. Says whether another will follow. */
   step(n: number): boolean {
     const { S } = this;

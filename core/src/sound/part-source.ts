@@ -1,5 +1,5 @@
 import { compile } from '../circuit/compile';
-import { lockTurns } from '../circuit/lock';
+import { lockSwitches, lockTurns } from '../circuit/lock';
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { sequencerOf } from '../sequence/fit';
@@ -25,5 +25,6 @@ export function partSource({ instrument, patch, patterns, ...mix }: PartSubject)
     return { graph, patterns: heldKey(first, patch), turns: [], ...mix };
   }
   const turns = lockTurns(instrument, patch, patterns);
-  return { graph: compile(instrument, patch), patterns, turns, ...mix };
+  const switches = lockSwitches(instrument, patch, patterns);
+  return { graph: compile(instrument, patch), patterns, turns, switches, ...mix };
 }

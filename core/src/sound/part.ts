@@ -1,8 +1,8 @@
 import type { Graph } from '../circuit/graph';
-import type { LockTurns } from '../circuit/lock';
+import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../sequence/pattern';
-import { Engine, FULL_SCALE_VOLTS } from './engine';
+import { Deck } from './deck';
 import type { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { PatternPlayer, type PlayerHands } from './pattern-player';
@@ -13,6 +13,8 @@ export interface PartSource {
   /** Empty for a circuit that runs by itself. */
   patterns: readonly Pattern[];
   turns: LockTurns;
+  /** Circuits that its locks run through, when they exchange any. */
+  switches?: LockSwitches | null;
   seed?: number;
   /** Linear. */
   gain: number;
@@ -25,9 +27,9 @@ const FADE_SECONDS = 0.012;
 
 /** An instrument at work beside others, its keys struck by its own patterns. */
 export class Part implements PlayerHands {
-  private readonly engine: Engine;
+  private readonly deck: Deck;
   private readonly player: PatternPlayer | null;
-  private readonly out: readonly [Float64Array, Float64Array];
+  private readonly sides = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
   /** Level of each side now, and where it is on its way to. */
   private readonly levels = new Float64Array(4);
   private readonly blend: number;
@@ -40,13 +42,14 @@ export class Part implements PlayerHands {
     tempo: number,
     beat = 0,
   ) {
-    const { graph, patterns, turns, seed = 1 } = source;
-    this.engine = new Engine(graph, { sampleRate, tempo, seed });
+    const { graph, patterns, turns, switches = null, seed = 1 } = source;
+    this.deck = new Deck(sampleRate, true, seed);
+    this.deck.change(graph, tempo);
+    if (switches) this.deck.prepare(switches.graphs, switches.keys);
     this.player =
       patterns.length === 0
         ? null
-        : new PatternPlayer(patterns, turns, sampleRate, tempo, this, seed, beat);
-    this.out = [this.engine.port(graph.output, 'left'), this.engine.port(graph.output, 'right')];
+        : new PatternPlayer(patterns, turns, switches, sampleRate, tempo, this, seed, beat);
     this.blend = BLOCK / (FADE_SECONDS * sampleRate);
     this.mix(source.gain, source.pan);
     this.levels.copyWithin(0, 2);
@@ -59,12 +62,12 @@ export class Part implements PlayerHands {
 
   /** @param gain linear @param pan -1 left, 1 right: the side away from which one pans gets quieter */
   mix(gain: number, pan: number): void {
-    this.levels[2] = (gain * Math.min(1, 1 - pan)) / FULL_SCALE_VOLTS;
-    this.levels[3] = (gain * Math.min(1, 1 + pan)) / FULL_SCALE_VOLTS;
+    this.levels[2] = gain * Math.min(1, 1 - pan);
+    this.levels[3] = gain * Math.min(1, 1 + pan);
   }
 
   setTempo(tempo: number): void {
-    this.engine.transport.tempo = tempo;
+    if (this.deck.engine) this.deck.engine.transport.tempo = tempo;
     this.player?.setTempo(tempo);
   }
 
@@ -94,29 +97,34 @@ export class Part implements PlayerHands {
     plays: boolean,
   ): void {
     if (plays && !this.leaving) this.player?.advance(n);
-    this.engine.advance(n);
+    this.sides[0].fill(0);
+    this.sides[1].fill(0);
+    this.deck.add(this.sides[0], this.sides[1], n);
     this.addSide(0, left, from, n);
     this.addSide(1, right, from, n);
   }
 
   play(act: Act, note: number, value: number, after: number): void {
-    this.engine.play(act, note, value, after);
+    this.deck.engine?.play(act, note, value, after);
   }
 
   turn({ node, param, value }: Turn): void {
-    this.engine.turn(node, param, value);
+    this.deck.engine?.turn(node, param, value);
+  }
+
+  exchange(circuit: number): void {
+    this.deck.exchange(circuit);
   }
 
   private addSide(side: 0 | 1, into: Float64Array | Float32Array, from: number, n: number): void {
-    const volts = this.out[side];
+    const heard = this.sides[side];
     const before = this.levels[side]!;
     const goal = this.levels[2 + side]!;
-    // Full level is 1 over what counts as full scale.
-    const most = this.blend / FULL_SCALE_VOLTS;
+    const most = this.blend;
     const way = goal - before;
     const after = way > most ? before + most : way < -most ? before - most : goal;
     this.levels[side] = after;
     const step = (after - before) / n;
-    for (let i = 0; i < n; i++) into[from + i] = into[from + i]! + (before + step * i) * volts[i]!;
+    for (let i = 0; i < n; i++) into[from + i] = into[from + i]! + (before + step * i) * heard[i]!;
   }
 }

@@ -1,5 +1,6 @@
-import type { LockTurns } from '../circuit/lock';
+import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
+import { MOST_TRACKS } from '../sequence/limits';
 import type { Pattern } from '../sequence/pattern';
 import { PatternRun, type RunSink } from '../sequence/run';
 import { Act } from './key-feed';
@@ -9,6 +10,8 @@ export interface PlayerHands {
   /** @param after samples from the stretch's beginning */
   play(act: Act, note: number, value: number, after: number): void;
   turn(turn: Turn): void;
+  /** Another circuit of those that its locks run through. */
+  exchange(circuit: number): void;
 }
 
 /**
@@ -21,11 +24,15 @@ export class PatternPlayer implements RunSink {
   private originBeat = 0;
   private originSample = 0;
   private sample = 0;
+  /** Which of its switch locks each track is at, in the pattern that played last. */
+  private readonly states = new Uint8Array(MOST_TRACKS);
+  private pattern = 0;
   private beats: number;
 
   constructor(
     patterns: readonly Pattern[],
     private turns: LockTurns,
+    private switches: LockSwitches | null,
     private readonly sampleRate: number,
     private tempo: number,
     private readonly hands: PlayerHands,
@@ -52,9 +59,16 @@ export class PatternPlayer implements RunSink {
   }
 
   /** Goes on with other patterns, or the same ones edited, from where it is. */
-  change(patterns: readonly Pattern[], turns: LockTurns, seed = 1): void {
+  change(
+    patterns: readonly Pattern[],
+    turns: LockTurns,
+    switches: LockSwitches | null,
+    seed = 1,
+  ): void {
     this.run = this.run.followedBy(patterns, this.beat, seed);
     this.turns = turns;
+    this.switches = switches;
+    this.states.fill(0);
   }
 
   /** Says what happens in the next n samples. */
@@ -79,6 +93,22 @@ export class PatternPlayer implements RunSink {
   step(_beat: number, pattern: number, track: number, step: number): void {
     const turns = this.turns[pattern]?.[track]?.[step];
     if (turns) for (let i = 0; i < turns.length; i++) this.hands.turn(turns[i]!);
+    if (this.switches) this.switchTo(this.switches, pattern, track, step);
+  }
+
+  private switchTo(switches: LockSwitches, pattern: number, track: number, step: number): void {
+    if (pattern !== this.pattern) this.states.fill(0);
+    this.pattern = pattern;
+    const tracks = switches.tracks[pattern]!;
+    const own = tracks[track];
+    if (!own) return;
+    this.states[track] = own.steps[step]!;
+    let circuit = switches.first[pattern]!;
+    for (let t = 0; t < tracks.length; t++) {
+      const other = tracks[t];
+      if (other) circuit += this.states[t]! * other.weight;
+    }
+    this.hands.exchange(circuit);
   }
 
   private beatAt(sample: number): number {

@@ -4,11 +4,13 @@ import { peakOf } from '../measure/level';
 import { events } from '../sequence/events';
 import { type Pattern, patternSchema } from '../sequence/pattern';
 import { parseSteps } from '../sequence/text';
-import { benchGraph } from '../testing/bench';
+import { amplitudeAt, benchGraph } from '../testing/bench';
 import { anySteps } from '../testing/patterns';
+import { initWith, sluice } from '../testing/sluice';
 import { Act } from './key-feed';
 import { LiveSound } from './live';
 import { PatternPlayer } from './pattern-player';
+import { partSource } from './part-source';
 import { renderParts } from './render-parts';
 
 const RATE = 48000;
@@ -44,8 +46,9 @@ function struck(
       if (act === Act.press) at.push(now + after);
     },
     turn: () => undefined,
+    exchange: () => undefined,
   };
-  const player = new PatternPlayer(patterns, [], RATE, first, hands);
+  const player = new PatternPlayer(patterns, [], null, RATE, first, hands);
   for (; now < samples; now += 64) {
     const changed = tempos[now];
     if (changed !== undefined) player.setTempo(changed);
@@ -87,12 +90,79 @@ describe('patterns in the audio thread', () => {
     const turned: number[] = [];
     const turns: Turn[][] = [[{ node: 'f', param: 'cutoff', value: 900 }], [], [], []];
     turns[2] = [{ node: 'f', param: 'cutoff', value: 200 }];
-    const player = new PatternPlayer([pattern('x . x .')], [[turns]], RATE, 120, {
+    const player = new PatternPlayer([pattern('x . x .')], [[turns]], null, RATE, 120, {
       play: () => undefined,
       turn: ({ value }) => void turned.push(value),
+      exchange: () => undefined,
     });
     for (let i = 0; i < RATE / 64; i++) player.advance(64);
     expect(turned).toEqual([900, 200, 900, 200]);
+  });
+
+  describe('lock a switch', () => {
+    const voice = initWith({ 'amp-sustain': 1, cutoff: 1, 'osc2-level': 0 });
+    const locked = pattern('c3 - - - c3 - - -');
+    const steps = locked.tracks[0]!.steps.map((step, i) =>
+      i >= 4 && i < 8 ? { ...step, locks: { 'osc1-shape': 'sine' } } : step,
+    );
+    const withLocks = { ...locked, tracks: [{ ...locked.tracks[0]!, steps }] };
+    const source = partSource({
+      instrument: sluice,
+      patch: voice,
+      patterns: [withLocks],
+      gain: 1,
+      pan: 0,
+    });
+    /** How much of a stretch lies above the fundamental of C3: much of a saw, next to nothing of a sine. */
+    const overtones = (sound: Float32Array, from: number): number => {
+      const part = Float64Array.from(sound.subarray(from, from + 4800));
+      const hz = 130.8128;
+      return (
+        [2, 3, 4].reduce((sum, n) => sum + amplitudeAt(part, n * hz), 0) / amplitudeAt(part, hz)
+      );
+    };
+
+    it('and another circuit sounds for its steps, live and rendered', () => {
+      const sides = renderParts([source], { sampleRate: RATE, tempo: 120, beats: 2, tail: 0 })!;
+      const live = new LiveSound(RATE);
+      live.receive({ type: 'graph', side: 'a', graph: source.graph, tempo: 120 });
+      live.receive({ type: 'volume', volume: 1 });
+      const { turns, switches = null } = source;
+      live.receive({ type: 'run', patterns: [withLocks], turns, switches, tempo: 120 });
+      const heard = new Float32Array(RATE);
+      const [l, r] = [new Float32Array(128), new Float32Array(128)];
+      for (let at = 0; at < RATE; at += 128) {
+        live.process(l, r, 128);
+        heard.set(l.subarray(0, Math.min(128, RATE - at)), at);
+      }
+      for (const sound of [sides[0], heard]) {
+        expect(overtones(sound, 0.2 * RATE)).toBeGreaterThan(0.5);
+        expect(overtones(sound, 0.7 * RATE)).toBeLessThan(0.1);
+      }
+    });
+
+    it('and what hands have turned meanwhile stays where it is', () => {
+      const live = new LiveSound(RATE);
+      live.receive({ type: 'graph', side: 'a', graph: source.graph, tempo: 120 });
+      live.receive({ type: 'volume', volume: 1 });
+      const { turns, switches = null } = source;
+      live.receive({ type: 'run', patterns: [withLocks], turns, switches, tempo: 120 });
+      const [l, r] = [new Float32Array(128), new Float32Array(128)];
+      const peakUntil = (end: number, from: number): number => {
+        let peak = 0;
+        for (let at = from; at < end; at += 128) {
+          live.process(l, r, 128);
+          peak = Math.max(peak, peakOf(l));
+        }
+        return peak;
+      };
+      expect(peakUntil(0.25 * RATE, 0)).toBeGreaterThan(0.05);
+      live.receive({ type: 'turn', side: 'a', turns: [{ node: 'out', param: 'level', value: 0 }] });
+      peakUntil(0.3 * RATE, 0.25 * RATE);
+      // Both circuits stay turned down: the sine's when it comes, and the first when it comes back. What they were made
+      // with goes within a block, while they are still faded in.
+      expect(peakUntil(1.4 * RATE, 0.3 * RATE)).toBeLessThan(0.005);
+    });
   });
 
   it('are heard live: struck, edited while they run, filled, moved, interrupted, stopped', () => {

@@ -52,7 +52,8 @@ export class FilesPanel implements OnDestroy {
     const song = this.song()?.song;
     return song ? controllersIn(song) : [];
   });
-  protected readonly lockable = this.sequence.lockable;
+  /** A controller has numbers: it moves what has a travel, not the positions of a switch. */
+  protected readonly lockable = computed(() => this.sequence.lockable().filter((c) => !c.switched));
   /** What the waiting file would become. */
   protected readonly taken = computed(() => {
     const song = this.song()?.song;

@@ -4,6 +4,7 @@ import {
   canHold,
   canLock,
   fitPattern,
+  isSwitched,
   type Pattern,
   type PatternStep,
   patternSchema,
@@ -51,7 +52,10 @@ export class SequenceService {
     const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
     return instrument.controls
       .filter((c) => canLock(instrument, this.can(), c.id))
-      .map((c) => ({ id: c.id, name: `${sections.get(c.section)} ${c.name}` }));
+      .map((c) => {
+        const name = `${sections.get(c.section)} ${c.name}`;
+        return { id: c.id, name, switched: isSwitched(c) };
+      });
   });
   private readonly at = signal({ track: 0, step: 0 });
   /** Where one stands, from 0; `extent` steps from there on are marked. */

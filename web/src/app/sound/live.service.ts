@@ -8,6 +8,7 @@ import {
   type LiveMessage,
   type LiveMeter,
   type LiveSide,
+  lockSwitches,
   lockTurns,
   type PartSource,
   type Patch,
@@ -65,6 +66,9 @@ export class LiveService implements OnDestroy {
 
   private readonly asked = signal(false);
   private ran: readonly Pattern[] = [];
+  private seed = 1;
+  /** The patterns lock switches, so that they need circuits of their own. */
+  private switching = false;
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
   private starting: Promise<void> | null = null;
@@ -157,8 +161,11 @@ export class LiveService implements OnDestroy {
     void this.start();
     this.ran = patterns;
     this.running.set(true);
+    this.seed = seed;
     const turns = lockTurns(instrument, patch, patterns);
-    this.send({ type: 'run', patterns: [...patterns], turns, tempo: this.bpm, seed });
+    const switches = lockSwitches(instrument, patch, patterns);
+    this.switching = switches !== null;
+    this.send({ type: 'run', patterns: [...patterns], turns, switches, tempo: this.bpm, seed });
   }
 
   /** Who plays along, by name: the new ones from the run's next bar on, the others at the level they are given. */
@@ -282,8 +289,12 @@ export class LiveService implements OnDestroy {
     const before = this.sent[side];
     const turns = before && turnsBetween(before, graph);
     this.sent[side] = graph;
-    if (!turns) this.send({ type: 'graph', side, graph, tempo });
-    else if (turns.length > 0) this.send({ type: 'turn', side, turns });
+    if (!turns) {
+      this.send({ type: 'graph', side, graph, tempo });
+      const { followed } = this;
+      if (side === 'a' && this.running() && this.switching && followed)
+        this.run(followed.instrument, followed.patch, this.ran, this.seed);
+    } else if (turns.length > 0) this.send({ type: 'turn', side, turns });
   }
 
   private send(message: LiveMessage): void {
