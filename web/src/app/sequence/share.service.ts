@@ -2,7 +2,10 @@ import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } f
 import { BAR, compile, keysRuleOf, type NoteShare, type Patch, shareOut } from '@hurrel/core';
 import { SequenceService } from './sequence.service';
 
-const NONE: ReadonlySet<number> = new Set();
+/** Steps of a track with notes that are never heard, and whether that is all of its notes. */
+export type SilentSteps = ReadonlyMap<number, boolean>;
+
+const NONE: SilentSteps = new Map();
 
 /** Whether two patches differ in nothing but their patterns, so that they are one circuit. */
 function sameCircuit(a: Patch | null | undefined, b: Patch | null | undefined): boolean {
@@ -12,8 +15,8 @@ function sameCircuit(a: Patch | null | undefined, b: Patch | null | undefined): 
   );
 }
 
-const sameSet = (a: ReadonlySet<number>, b: ReadonlySet<number>): boolean =>
-  a.size === b.size && [...a].every((v) => b.has(v));
+const same = (a: SilentSteps, b: SilentSteps): boolean =>
+  a.size === b.size && [...a].every(([step, all]) => b.get(step) === all);
 
 /** Who gets which note of the shown pattern: worked out when nothing more urgent is to be done. */
 @Injectable()
@@ -25,8 +28,8 @@ export class ShareService {
     return instrument && patch ? keysRuleOf(compile(instrument, patch)) : undefined;
   });
   readonly shares = signal<readonly NoteShare[]>([]);
-  /** For each track the steps of which a note is never heard. */
-  readonly silent = signal<readonly ReadonlySet<number>[]>([]);
+  /** For each track the steps with notes that are never heard. */
+  readonly silent = signal<readonly SilentSteps[]>([]);
   private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
@@ -41,7 +44,7 @@ export class ShareService {
     inject(DestroyRef).onDestroy(() => clearTimeout(this.timer));
   }
 
-  silentOf(track: number): ReadonlySet<number> {
+  silentOf(track: number): SilentSteps {
     return this.silent()[track] ?? NONE;
   }
 
@@ -50,13 +53,15 @@ export class ShareService {
     const shares = pattern && rule ? shareOut(pattern, rule, BAR * pattern.bars) : [];
     this.shares.set(shares);
     const before = this.silent();
-    // Rows that show the same as before get the very set they have.
+    // Rows that show the same as before get the very map they have.
     this.silent.set(
       (pattern?.tracks ?? []).map((_, track) => {
-        const lost = shares.filter((s) => s.track === track && s.held > 0 && s.heard === 0);
-        const steps = new Set(lost.map((s) => s.step));
+        const own = shares.filter((s) => s.track === track && s.held > 0);
+        const lost = own.filter((s) => s.heard === 0).map((s) => s.step);
+        const heard = new Set(own.filter((s) => s.heard > 0).map((s) => s.step));
+        const found = new Map(lost.map((step) => [step, !heard.has(step)]));
         const known = before[track] ?? NONE;
-        return sameSet(known, steps) ? known : steps;
+        return same(known, found) ? known : found;
       }),
     );
   }

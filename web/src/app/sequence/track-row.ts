@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { conditionWords, midiToNote, PLAIN, stepOf, type Track, velocityOf } from '@hurrel/core';
+import type { SilentSteps } from './share.service';
 
 /** Height of a row and width of the whole, in its own units. */
 const HEIGHT = 40;
@@ -7,7 +8,7 @@ const WIDTH = 960;
 
 /**
  * A track as a row of steps. A hit is a block as tall as it is loud; a tie a bar that goes on; a slide a stroke into the
- * next; a lock a lozenge at the foot; a condition its sign at the head; a note that nobody plays is empty and crossed out.
+ * next; a lock a lozenge at the foot; a condition its sign at the head; notes that nobody plays are empty and crossed out, at the corner when others of the step are played.
  */
 @Component({
   selector: 'hur-track-row',
@@ -43,8 +44,15 @@ const WIDTH = 960;
               rx="1.5"
             />
           }
-          @if (cell.silent) {
-            <path class="lost" [attr.d]="'M3 33 L' + (cell.width - 3) + ' 10'" />
+          @if (cell.lost) {
+            <path
+              class="lost"
+              [attr.d]="
+                cell.silent
+                  ? 'M3 33 L' + (cell.width - 3) + ' 10'
+                  : 'M' + (cell.width - 11) + ' 22 l8 -8'
+              "
+            />
           }
           @if (cell.slide) {
             <path
@@ -174,8 +182,8 @@ export class TrackRow {
   /** Marked stretch: first step and how many; null when one stands in another track. */
   readonly marked = input<{ step: number; extent: number } | null>(null);
   readonly playing = input(-1);
-  /** Steps of which a note is never heard. */
-  readonly silent = input<ReadonlySet<number>>(new Set());
+  /** Steps with notes that are never heard. */
+  readonly silent = input<SilentSteps>(new Map());
   /** A single pitch needs no names. */
   readonly named = input(true);
 
@@ -198,8 +206,9 @@ export class TrackRow {
         beat: Math.floor(index / 4) % 2 === 0,
         beyond: index >= track.length,
         hit: step.notes !== undefined,
-        accent: step.accent === true && !silent.has(index),
-        silent: silent.has(index),
+        accent: step.accent === true && !silent.get(index),
+        silent: silent.get(index) === true,
+        lost: silent.has(index),
         tie: step.tie === true,
         slide: step.slide === true,
         tall: 6 + (22 * (step.notes ? velocityOf(step) : PLAIN)) / 127,
