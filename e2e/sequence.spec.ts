@@ -212,8 +212,8 @@ test('other instruments play along, and a listening one hears notes and clock', 
   await expect(along.locator('li')).toContainText('Run, three against four');
   await along
     .getByLabel('Patch that plays along')
-    .selectOption({ label: 'Winch Room bass, Winch Room' });
-  await expect(along.getByRole('alert')).toContainText('Winch Room bass has no pattern');
+    .selectOption({ label: 'Fog Signal horn, Fog Signal' });
+  await expect(along.getByRole('alert')).toContainText('Fog Signal horn has no pattern');
   await along
     .getByLabel('Instrument that listens')
     .selectOption({ label: 'to a simulated instrument' });

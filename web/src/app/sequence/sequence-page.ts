@@ -36,6 +36,7 @@ import { EntryPanel } from './entry-panel';
 import { FilesPanel } from './files-panel';
 import { Lane } from './lane';
 import { MidiOutService } from './midi-out.service';
+import { PatternFacts } from './pattern-facts';
 import { PitchGrid } from './pitch-grid';
 import { RowsEditor } from './rows-editor';
 import { RunnerService } from './runner.service';
@@ -44,6 +45,7 @@ import { ShareService } from './share.service';
 import { StepPanel } from './step-panel';
 import { ToolsPanel } from './tools-panel';
 import { TrackRow } from './track-row';
+import { Transport } from './transport';
 import { TypedLine } from './typed-line';
 import { WholeText } from './whole-text';
 
@@ -58,11 +60,13 @@ type Side = 'step' | 'entry' | 'tools' | 'text' | 'files' | 'along';
     EntryPanel,
     FilesPanel,
     Lane,
+    PatternFacts,
     PitchGrid,
     RowsEditor,
     StepPanel,
     ToolsPanel,
     TrackRow,
+    Transport,
     TypedLine,
     WholeText,
   ],
@@ -81,7 +85,7 @@ export class SequencePage {
   protected readonly runner = inject(RunnerService);
   protected readonly share = inject(ShareService);
   protected readonly out = inject(MidiOutService);
-  protected readonly midi = inject(MidiInService);
+  private readonly midi = inject(MidiInService);
   private readonly grid = viewChild<ElementRef<HTMLElement>>('grid');
 
   protected readonly pattern = this.sequence.pattern;
@@ -165,8 +169,6 @@ export class SequencePage {
   protected readonly shownSide = computed(() =>
     this.side() === 'step' && this.kind() !== 'steps' ? 'entry' : this.side(),
   );
-  protected readonly bar = computed(() => Math.floor(Math.max(0, this.runner.beat()) / 4));
-  protected readonly beatOfBar = computed(() => Math.floor(Math.max(0, this.runner.beat())) % 4);
   /** Keys that are played write notes where one stands, or where the pattern runs. */
   protected readonly playIn = signal(false);
   private heldBefore: ReadonlySet<number> = new Set();
@@ -276,36 +278,6 @@ export class SequencePage {
   protected change(changes: Partial<Pattern>, gesture?: string): void {
     const pattern = this.pattern();
     if (pattern) this.sequence.edit({ ...pattern, ...changes }, gesture);
-  }
-
-  protected clamp(value: number, low: number, high: number): number {
-    return Math.min(high, Math.max(low, Math.round(value) || low));
-  }
-
-  protected setName(name: string): void {
-    if (name.trim() !== '') this.change({ name: name.trim().slice(0, 80) });
-  }
-
-  protected setPlace(place: string): void {
-    const pattern = this.pattern();
-    if (!pattern) return;
-    const { place: _, ...rest } = pattern;
-    this.sequence.edit(
-      place.trim() === '' ? rest : { ...rest, place: place.trim().toUpperCase().slice(0, 12) },
-    );
-  }
-
-  protected setNext(next: string): void {
-    const pattern = this.pattern();
-    if (!pattern) return;
-    const { next: _, ...rest } = pattern;
-    this.sequence.edit(next === '' ? rest : { ...rest, next });
-  }
-
-  protected setTempo(text: string): void {
-    const tempo = Number(text.replace(',', '.'));
-    if (tempo >= 20 && tempo <= 400)
-      this.store.dispatch(PatchActions.change({ changes: { tempo }, gesture: 'tempo' }));
   }
 
   protected changeTrack(track: Track, changes: Partial<Track>, gesture?: string): void {

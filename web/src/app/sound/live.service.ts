@@ -163,8 +163,9 @@ export class LiveService implements OnDestroy {
     this.running.set(true);
     this.seed = seed;
     const turns = lockTurns(instrument, patch, patterns);
-    const switches = lockSwitches(instrument, patch, patterns);
-    this.switching = switches !== null;
+    const found = lockSwitches(instrument, patch, patterns);
+    const switches = found && { ...found, graphs: found.graphs.map((g) => this.asHeard(g)) };
+    this.switching = found !== null;
     this.send({ type: 'run', patterns: [...patterns], turns, switches, tempo: this.bpm, seed });
   }
 
@@ -275,9 +276,13 @@ export class LiveService implements OnDestroy {
     // Before the first wish to hear something nothing needs the graph.
     if (!followed || this.state() === 'off') return;
     this.compiled ??= compile(followed.instrument, followed.patch);
+    this.tell('a', this.asHeard(this.compiled), this.bpm);
+  }
+
+  /** A circuit with only the layer that is heard alone, less what is taken away. */
+  private asHeard(graph: Graph): Graph {
     const alone = this.alone();
-    const heard = alone ? onlyLayer(this.compiled, alone) : this.compiled;
-    this.tell('a', without(heard, this.away()), this.bpm);
+    return without(alone ? onlyLayer(graph, alone) : graph, this.away());
   }
 
   private beside(gain: number): void {
