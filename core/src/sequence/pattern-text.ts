@@ -1,3 +1,4 @@
+import { MOST_STEPS } from './limits';
 import { type Pattern, patternSchema, type PatternStep, type Track } from './pattern';
 import { formatSteps, parseSteps, plainNumber } from './text';
 
@@ -104,8 +105,10 @@ export function parsePatternText(text: string): PatternTextReading {
   for (const { track, locks } of drafts) {
     for (const { line, id, cells } of locks) {
       for (const [step, value] of cells) {
-        if (step > 64)
-          return { ok: false, line, at: 0, message: `There is no step ${step}: a track has 64.` };
+        if (step > MOST_STEPS) {
+          const message = `There is no step ${step}: a track has ${MOST_STEPS}.`;
+          return { ok: false, line, at: 0, message };
+        }
         while (track.steps.length < step) track.steps.push({});
         const old = track.steps[step - 1]!;
         track.steps[step - 1] = { ...old, locks: { ...old.locks, [id]: value } };
