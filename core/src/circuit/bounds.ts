@@ -7,7 +7,7 @@ import {
   diodeLoopGain,
   ladderLoopGain,
   threePoleDamping,
-} from '../sound/kernels/ladders';
+} from '../sound/kernels/prototypes';
 import { moduleSpec } from './catalogue';
 import type { Graph, GraphNode } from './graph';
 import { edgesInto } from './graph';

@@ -75,9 +75,19 @@ export function impulseResponse(
 export function amplitudeAt(sound: ArrayLike<number>, hz: number, sampleRate = 48000): number {
   let [re, im] = [0, 0];
   const step = (2 * Math.PI * hz) / sampleRate;
+  const [turnRe, turnIm] = [Math.cos(step), Math.sin(step)];
+  let [atRe, atIm] = [1, 0];
   for (let i = 0; i < sound.length; i++) {
-    re += sound[i]! * Math.cos(step * i);
-    im += sound[i]! * Math.sin(step * i);
+    // Turned on from sample to sample, and put right now and then: much faster than a sine for each.
+    if ((i & 1023) === 0) {
+      atRe = Math.cos(step * i);
+      atIm = Math.sin(step * i);
+    }
+    re += sound[i]! * atRe;
+    im += sound[i]! * atIm;
+    const was = atRe;
+    atRe = atRe * turnRe - atIm * turnIm;
+    atIm = was * turnIm + atIm * turnRe;
   }
   return Math.hypot(re, im);
 }

@@ -4,8 +4,8 @@ import {
   diodeLoopGain,
   ladderLoopGain,
   threePoleDamping,
-} from '../../sound/kernels/ladders';
-import { twoPoleDamping } from '../../sound/kernels/two-pole';
+  twoPoleDamping,
+} from '../../sound/kernels/prototypes';
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';

@@ -1,6 +1,7 @@
 import { BLOCK, type KernelContext } from '../kernel';
 import { exp2, log2, tanTurns } from '../portable';
 import { exp2Quick } from '../quick';
+import type { Unbender } from './unbender';
 
 export const LOWEST_HZ = 5;
 export const HIGHEST_HZ = 20000;
@@ -50,10 +51,15 @@ export class CutoffFollower {
   private readonly floor;
   private readonly track;
   private readonly reading: Float64Array | null;
-  private was = 0;
-  private slope = 0;
+  private readonly sampleRate: number;
 
-  constructor(context: KernelContext, kind: 'g' | 'pole', param = 'cutoff', reads = true) {
+  constructor(
+    context: KernelContext,
+    kind: 'g' | 'pole',
+    private readonly unbender: Unbender,
+    param = 'cutoff',
+    reads = true,
+  ) {
     const table = cutoffTable(context.sampleRate);
     this.table = table[kind];
     this.top = table.top;
@@ -62,52 +68,50 @@ export class CutoffFollower {
     this.volts = context.input(param);
     this.pitch = context.input('pitch');
     this.reading = reads ? context.output('hz') : null;
+    this.sampleRate = context.sampleRate;
   }
 
-  fill(from: number, to: number): void {
-    if (from === 0) this.turn();
-    const { table, top, values, volts, pitch, was, slope } = this;
+  /**
+   * Fills a stretch, and at a block's beginning turns the filter's unbender on to its end.
+   * @param damping, lean what the unbender asks
+   */
+  fill(from: number, to: number, damping: number, lean = 1): void {
+    const { unbender, floor, volts, pitch } = this;
     const tracking = this.track.value / 100;
-    const most = top * POINTS;
-    let last = NaN;
-    if (slope === 0 && tracking === 0) {
-      const base = was * POINTS;
+    const end = floor.octaves - LOWEST_OCTAVE + volts[to - 1]! + tracking * pitch[to - 1]!;
+    if (from === 0 || this.reading) {
+      const hz = LOWEST_HZ * exp2Quick(end > 0 ? Math.min(end, this.top) : 0);
+      if (from === 0) unbender.turn(damping, hz / this.sampleRate, lean);
+      // A reading is looked at where a stretch ends.
+      if (this.reading) this.reading[to - 1] = hz;
+    }
+    const { table, values } = this;
+    const most = this.top * POINTS;
+    const base = POINTS * (floor.octavesWas - LOWEST_OCTAVE + unbender.octavesWas);
+    const goal = POINTS * (floor.octaves - LOWEST_OCTAVE + unbender.octaves);
+    const slope = (goal - base) / BLOCK;
+    if (tracking === 0) {
       for (let i = from; i < to; i++) {
-        let at = base + volts[i]! * POINTS;
+        let at = base + slope * i + volts[i]! * POINTS;
         at = at > 0 ? (at < most ? at : most) : 0;
         const k = at | 0;
         const a = table[k]!;
         values[i] = a + (at - k) * (table[k + 1]! - a);
       }
-      last = was + volts[to - 1]!;
-    } else {
-      let value = 0.5;
-      for (let i = from; i < to; i++) {
-        const octaves = was + slope * i + volts[i]! + tracking * pitch[i]!;
-        if (octaves !== last) {
-          last = octaves;
-          let at = octaves * POINTS;
-          at = at > 0 ? (at < most ? at : most) : 0;
-          const k = at | 0;
-          const a = table[k]!;
-          value = a + (at - k) * (table[k + 1]! - a);
-        }
-        values[i] = value;
-      }
+      return;
     }
-    this.read(last, to);
-  }
-
-  /** Puts out how many octaves above the lowest cutoff a stretch ends. */
-  private read(last: number, to: number): void {
-    if (!this.reading) return;
-    const reached = last > 0 ? Math.min(last, this.top) : 0;
-    // A reading is looked at where a stretch ends.
-    this.reading[to - 1] = LOWEST_HZ * exp2Quick(reached);
-  }
-
-  private turn(): void {
-    this.was = this.floor.octavesWas - LOWEST_OCTAVE;
-    this.slope = (this.floor.octaves - this.floor.octavesWas) / BLOCK;
+    let last = NaN;
+    let value = 0.5;
+    for (let i = from; i < to; i++) {
+      let at = base + slope * i + POINTS * (volts[i]! + tracking * pitch[i]!);
+      if (at !== last) {
+        last = at;
+        at = at > 0 ? (at < most ? at : most) : 0;
+        const k = at | 0;
+        const a = table[k]!;
+        value = a + (at - k) * (table[k + 1]! - a);
+      }
+      values[i] = value;
+    }
   }
 }

@@ -1,9 +1,17 @@
-import { type Kernel, type KernelContext, tiny } from '../kernel';
-import { cosTurns } from '../portable';
+import { BLOCK, type Kernel, type KernelContext, tiny } from '../kernel';
 import { CutoffFollower } from './cutoff';
-
-/** Loop gain of the ladder: 4 whistles. */
-export const ladderLoopGain = (resonance: number): number => 4.4 * resonance;
+import {
+  DIODE_WHISTLE,
+  diodeLadder,
+  diodeLoopGain,
+  diodePoles,
+  ladder,
+  LADDER_WHISTLE,
+  ladderLoopGain,
+  threePole,
+  threePoleDamping,
+} from './prototypes';
+import { Unbender } from './unbender';
 
 /** Level in V at which the ladder's input stage saturates. */
 const SATURATION = 7;
@@ -15,6 +23,9 @@ const CURVE = Float64Array.of(CLIPS, CUBIC, SATURATION);
 /** Level of the circuit's own noise in V, from which a whistle starts. */
 const HISS = 1e-5;
 
+/** What the ladder lets through far below its cutoff: a loop gain takes, and the bass control gives back. */
+const throughOf = (gain: number, bass: number): number => (1 + (bass / 100) * gain) / (1 + gain);
+
 /**
  * Four-pole ladder low-pass with a saturating input stage. The loop is solved as if it were linear, and what goes into
  * the first pole saturates after that: whatever the level, the loop's phase stays that of the linear circuit, so the
@@ -23,30 +34,39 @@ const HISS = 1e-5;
 export function lowPass24(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
-  const cutoff = new CutoffFollower(context, 'pole');
+  const unbender = new Unbender(ladder);
+  const cutoff = new CutoffFollower(context, 'pole', unbender);
   const resonance = context.number('resonance');
   const bass = context.number('bass');
   const { random } = context;
-  const S = new Float64Array(4);
+  const S = new Float64Array(5);
   return {
     state: { S, random: random.state },
     process(from, to) {
-      cutoff.fill(from, to);
+      const wanted = ladderLoopGain(resonance.value);
+      cutoff.fill(from, to, 1 - wanted / LADDER_WHISTLE);
       const poles = cutoff.values;
-      const kSlope = 4.4 * resonance.slope;
-      const k0 = 4.4 * resonance.was;
-      const hiss = 4.4 * resonance.value >= 4 || k0 >= 4 ? HISS : 0;
-      const level = 1 + (bass.value / 100) * 4.4 * resonance.value;
+      const k0 = LADDER_WHISTLE * (1 - unbender.dampingWas);
+      const k1 = LADDER_WHISTLE * (1 - unbender.damping);
+      const kSlope = (k1 - k0) / BLOCK;
+      const hiss = k0 >= LADDER_WHISTLE || k1 >= LADDER_WHISTLE ? HISS : 0;
+      const level0 = (1 + k0) * throughOf(ladderLoopGain(resonance.was), bass.was);
+      const levelSlope = ((1 + k1) * throughOf(wanted, bass.value) - level0) / BLOCK;
+      const past0 = unbender.pastWas;
+      const pastSlope = unbender.pastSlope;
       let s1 = S[0]!;
       let s2 = S[1]!;
       let s3 = S[2]!;
       let s4 = S[3]!;
+      let before = S[4]!;
       const x = input;
       const y = out;
       const clips = CURVE[0]!;
       const cubic = CURVE[1]!;
       const most = CURVE[2]!;
       let k = k0 + kSlope * from;
+      let level = level0 + levelSlope * from;
+      let past = past0 + pastSlope * from;
       for (let i = from; i < to; i++) {
         const a = poles[i]!;
         const b = 1 - a;
@@ -70,26 +90,21 @@ export function lowPass24(context: KernelContext): Kernel {
         s3 = 2 * h3 - s3 + 2 * a * a2 * driven;
         s4 = 2 * held - s4 + 2 * a4 * driven;
         const y4 = held + a4 * driven;
-        y[i] = y4 > 20 ? 20 : y4 < -20 ? -20 : y4;
+        const volts = y4 + past * (before - y4);
+        before = y4;
+        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
         k += kSlope;
+        level += levelSlope;
+        past += pastSlope;
       }
       S[0] = tiny(s1);
       S[1] = tiny(s2);
       S[2] = tiny(s3);
       S[3] = tiny(s4);
+      S[4] = tiny(before);
     },
   };
 }
-
-/** Loop gain at which the diode ladder whistles. */
-export const DIODE_WHISTLE = 17;
-const DIODE_EARLY = 0.8;
-
-/** Loop gain of the diode ladder: up to the whistle at 0.8 of its travel, then on more slowly, to a tenth more. */
-export const diodeLoopGain = (resonance: number): number =>
-  resonance < DIODE_EARLY
-    ? (DIODE_WHISTLE * resonance) / DIODE_EARLY
-    : DIODE_WHISTLE * (1 + 0.5 * (resonance - DIODE_EARLY));
 
 /** Level in V and bias of its input stage, and level at which its loop saturates. */
 const DIODE_VOLTS = 5;
@@ -99,9 +114,6 @@ const DIODE_CUBIC = 4 / (27 * DIODE_LOOP * DIODE_LOOP);
 const DIODE_CLIPS = 2.25 * DIODE_LOOP * DIODE_LOOP;
 const DIODE_CURVE = Float64Array.of(DIODE_CLIPS, DIODE_CUBIC, DIODE_LOOP);
 
-/** Poles of four coupled stages as multiples of the frequency at which they turn by half a cycle. */
-export const diodePoles = [1, 3, 5, 7].map((j) => Math.SQRT2 * (1 - cosTurns(j / 16)));
-
 /**
  * Ladder of four coupled stages, H = 1/T4(1 + s/(sqrt(2) wc)) with the Chebyshev polynomial T4: real poles, here one
  * behind the other. Its phase turns by half a cycle at the cutoff, where H is -1/17. What comes in overloads to one side
@@ -110,27 +122,34 @@ export const diodePoles = [1, 3, 5, 7].map((j) => Math.SQRT2 * (1 - cosTurns(j /
 export function diode(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
-  const cutoff = new CutoffFollower(context, 'g');
+  const unbender = new Unbender(diodeLadder);
+  const cutoff = new CutoffFollower(context, 'g', unbender);
   const resonance = context.number('resonance');
   const { random } = context;
   const [r1, r2, r3, r4] = diodePoles as [number, number, number, number];
-  const S = new Float64Array(4);
+  const S = new Float64Array(5);
   const rest = BIAS / Math.sqrt(1 + BIAS * BIAS);
   // Slope 1 where the signal is small.
   const steep = DIODE_VOLTS * (1 + BIAS * BIAS) * Math.sqrt(1 + BIAS * BIAS);
   return {
     state: { S, random: random.state },
     process(from, to) {
-      cutoff.fill(from, to);
+      const wanted = diodeLoopGain(resonance.value);
+      cutoff.fill(from, to, 1 - wanted / DIODE_WHISTLE);
       const gains = cutoff.values;
-      const k0 = diodeLoopGain(resonance.was);
-      const kSlope = (diodeLoopGain(resonance.value) - k0) / 64;
-      const hiss =
-        k0 >= DIODE_WHISTLE || diodeLoopGain(resonance.value) >= DIODE_WHISTLE ? HISS : 0;
+      const k0 = DIODE_WHISTLE * (1 - unbender.dampingWas);
+      const k1 = DIODE_WHISTLE * (1 - unbender.damping);
+      const kSlope = (k1 - k0) / BLOCK;
+      const hiss = k0 >= DIODE_WHISTLE || k1 >= DIODE_WHISTLE ? HISS : 0;
+      const level0 = (1 + k0) / (1 + diodeLoopGain(resonance.was));
+      const levelSlope = ((1 + k1) / (1 + wanted) - level0) / BLOCK;
+      const past0 = unbender.pastWas;
+      const pastSlope = unbender.pastSlope;
       let s1 = S[0]!;
       let s2 = S[1]!;
       let s3 = S[2]!;
       let s4 = S[3]!;
+      let before = S[4]!;
       const clips = DIODE_CURVE[0]!;
       const cubic = DIODE_CURVE[1]!;
       const most = DIODE_CURVE[2]!;
@@ -154,7 +173,7 @@ export function diode(context: KernelContext): Kernel {
         held = a3 * held + (1 - a3) * s3;
         held = a4 * held + (1 - a4) * s4;
         const w = input[i]! / DIODE_VOLTS + BIAS;
-        let x = steep * (w / Math.sqrt(1 + w * w) - rest);
+        let x = (level0 + levelSlope * i) * steep * (w / Math.sqrt(1 + w * w) - rest);
         if (hiss !== 0) x += hiss * (random.next() - 0.5);
         const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
         const q = u * u;
@@ -167,18 +186,18 @@ export function diode(context: KernelContext): Kernel {
         s2 = 2 * y2 - s2;
         s3 = 2 * y3 - s3;
         s4 = 2 * y4 - s4;
-        out[i] = y4 > 20 ? 20 : y4 < -20 ? -20 : y4;
+        const volts = y4 + (past0 + pastSlope * i) * (before - y4);
+        before = y4;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
       S[0] = tiny(s1);
       S[1] = tiny(s2);
       S[2] = tiny(s3);
       S[3] = tiny(s4);
+      S[4] = tiny(before);
     },
   };
 }
-
-/** Damping of the three-pole filter's resonant pair: 1, a Butterworth, with no resonance; below 0 it whistles. */
-export const threePoleDamping = (resonance: number): number => 1 - 1.1 * resonance;
 
 /** How much a swing of 5 V in the resonant pair damps it: full resonance whistles at 5 V. */
 const RESTRAINT = 0.1;
@@ -187,39 +206,48 @@ const RESTRAINT = 0.1;
 export function lowPass18(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
-  const cutoff = new CutoffFollower(context, 'g');
+  const unbender = new Unbender(threePole);
+  const cutoff = new CutoffFollower(context, 'g', unbender);
   const resonance = context.number('resonance');
   const { random } = context;
-  const S = new Float64Array(3);
+  const S = new Float64Array(4);
   return {
     state: { S, random: random.state },
     process(from, to) {
-      cutoff.fill(from, to);
+      cutoff.fill(from, to, threePoleDamping(resonance.value));
       const gains = cutoff.values;
-      const k0 = threePoleDamping(resonance.was);
-      const kSlope = -1.1 * resonance.slope;
-      const hiss = k0 < 0 || threePoleDamping(resonance.value) < 0 ? HISS : 0;
+      const k0 = unbender.dampingWas;
+      const kSlope = (unbender.damping - k0) / BLOCK;
+      const hiss = k0 < 0 || unbender.damping < 0 ? HISS : 0;
+      const past0 = unbender.pastWas;
+      const pastSlope = unbender.pastSlope;
       let s0 = S[0]!;
       let s1 = S[1]!;
       let s2 = S[2]!;
+      let before = S[3]!;
       for (let i = from; i < to; i++) {
         const g = gains[i]!;
         let x = input[i]!;
         if (hiss !== 0) x += hiss * (random.next() - 0.5);
         const y = s0 + (g / (1 + g)) * (x - s0);
         s0 = 2 * y - s0;
-        // A whistle is a rotation of the two states: their square sum stands still, and bends no pitch.
-        const k = k0 + kSlope * i + (RESTRAINT / 25) * (s1 * s1 + s2 * s2);
+        // A whistle is a rotation of the two states: their square sum stands still, and bends no pitch. What comes out
+        // is halfway from state to state, shorter by the cosine of half the turn.
+        const swing = (s1 * s1 + s2 * s2) / (1 + g * g);
+        const k = k0 + kSlope * i + (RESTRAINT / 25) * swing;
         const high = (y - (k + g) * s1 - s2) / (1 + g * (k + g));
         const band = g * high + s1;
         const low = g * band + s2;
         s1 = g * high + band;
         s2 = g * band + low;
-        out[i] = low > 20 ? 20 : low < -20 ? -20 : low;
+        const volts = low + (past0 + pastSlope * i) * (before - low);
+        before = low;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
       S[0] = tiny(s0);
       S[1] = tiny(s1);
       S[2] = tiny(s2);
+      S[3] = tiny(before);
     },
   };
 }

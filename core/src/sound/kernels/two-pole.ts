@@ -1,27 +1,22 @@
-import { type Kernel, type KernelContext, tiny } from '../kernel';
-import { log2, exp2, tanTurns } from '../portable';
+import { BLOCK, type Kernel, type KernelContext, tiny } from '../kernel';
+import { tanTurns } from '../portable';
 import type { Param } from '../param';
 import { CutoffFollower } from './cutoff';
+import { twoPole, twoPoleDamping } from './prototypes';
+import { Unbender } from './unbender';
 
-const ROOT2 = 1.4142135623730951;
-const STEEP = log2(0.04 / ROOT2);
-
-/** Damping 1/Q of the two-pole filters: Q 0.7071 with no resonance, 25 at full. */
-export const twoPoleDamping = (resonance: number): number => ROOT2 * exp2(STEEP * resonance);
-
-/** Damping over a block: recomputed while the resonance is turned. */
+/** Damping that a resonance control asks for: recomputed while it is turned. */
 class Damping {
-  value: number;
-  private last = NaN;
-  constructor(private readonly resonance: Param) {
-    this.value = twoPoleDamping(resonance.value);
-  }
-  update(): number {
-    if (this.resonance.value !== this.last) {
-      this.last = this.resonance.value;
-      this.value = twoPoleDamping(this.last);
+  private readonly D = Float64Array.of(NaN, NaN);
+  constructor(private readonly resonance: Param) {}
+
+  get value(): number {
+    const { D, resonance } = this;
+    if (resonance.value !== D[0]) {
+      D[0] = resonance.value;
+      D[1] = twoPoleDamping(resonance.value);
     }
-    return this.value;
+    return D[1]!;
   }
 }
 
@@ -32,28 +27,37 @@ class Damping {
 export function lowPass12(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
-  const cutoff = new CutoffFollower(context, 'g');
+  const unbender = new Unbender(twoPole);
+  const cutoff = new CutoffFollower(context, 'g', unbender);
   const damping = new Damping(context.number('resonance'));
-  const S = new Float64Array(2);
+  const S = new Float64Array(3);
   return {
     state: { S },
     process(from, to) {
-      cutoff.fill(from, to);
+      cutoff.fill(from, to, damping.value);
       const gains = cutoff.values;
-      const k = damping.update();
+      const k0 = unbender.dampingWas;
+      const kSlope = (unbender.damping - k0) / BLOCK;
+      const past0 = unbender.pastWas;
+      const pastSlope = unbender.pastSlope;
       let s1 = S[0]!;
       let s2 = S[1]!;
+      let before = S[2]!;
       for (let i = from; i < to; i++) {
         const g = gains[i]!;
+        const k = k0 + kSlope * i;
         const high = (input[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
         const band = g * high + s1;
         const low = g * band + s2;
         s1 = g * high + band;
         s2 = g * band + low;
-        out[i] = low > 20 ? 20 : low < -20 ? -20 : low;
+        const volts = low + (past0 + pastSlope * i) * (before - low);
+        before = low;
+        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
       S[0] = tiny(s1);
       S[1] = tiny(s2);
+      S[2] = tiny(before);
     },
   };
 }
@@ -67,10 +71,73 @@ function weigh(mode: Mode, morph: number, into: Float64Array): void {
   if (mode === 'band') into[1] = 1;
   if (mode === 'low' || mode === 'notch') into[2] = 1;
   if (mode !== 'morph') return;
-  const at = morph < 0 ? 0 : morph > 1 ? 1 : morph;
-  into[0] = at > 0.5 ? 2 * at - 1 : 0;
-  into[1] = at > 0.5 ? 2 - 2 * at : 2 * at;
-  into[2] = at < 0.5 ? 1 - 2 * at : 0;
+  into[0] = morph > 0.5 ? 2 * morph - 1 : 0;
+  into[1] = morph > 0.5 ? 2 - 2 * morph : 2 * morph;
+  into[2] = morph < 0.5 ? 1 - 2 * morph : 0;
+}
+
+const within = (morph: number): number => (morph < 0 ? 0 : morph > 1 ? 1 : morph);
+/** What is bent moves a band or a notch as little as the cutoff. */
+const leanOf = (mode: Mode, morph: number): number =>
+  mode === 'morph' ? 1 - 2 * morph : mode === 'low' ? 1 : mode === 'high' ? -1 : 0;
+
+/** One state variable filter with its cutoff and resonance, sample by sample. */
+class StateVariable {
+  readonly S = new Float64Array(3);
+  readonly W = new Float64Array(3);
+  private readonly unbender = new Unbender(twoPole);
+  private readonly cutoff: CutoffFollower;
+  private readonly damping: Damping;
+  /** Damping, share of the sample before, gain, each as a block begins and by the sample. */
+  private readonly L = new Float64Array(6);
+
+  constructor(
+    context: KernelContext,
+    private readonly mode: Mode,
+    which = '',
+  ) {
+    this.cutoff = new CutoffFollower(context, 'g', this.unbender, `cutoff${which}`, which !== '2');
+    this.damping = new Damping(context.number(`resonance${which}`));
+    weigh(mode, 0, this.W);
+  }
+
+  /** @param morph at the end of the stretch */
+  prepare(from: number, to: number, morph = 0): void {
+    const { L, unbender } = this;
+    this.cutoff.fill(from, to, this.damping.value, leanOf(this.mode, morph));
+    L[0] = unbender.dampingWas;
+    L[1] = (unbender.damping - L[0]) / BLOCK;
+    L[2] = unbender.pastWas;
+    L[3] = unbender.pastSlope;
+    L[4] = unbender.gainWas;
+    L[5] = unbender.gainSlope;
+  }
+
+  morph(value: number): void {
+    weigh('morph', value, this.W);
+  }
+
+  /** What sample i of the prepared stretch becomes. */
+  next(x: number, i: number): number {
+    const { S, W, L } = this;
+    const g = this.cutoff.values[i]!;
+    const k = L[0]! + L[1]! * i;
+    const s1 = S[0]!;
+    const s2 = S[1]!;
+    const high = (x - (k + g) * s1 - s2) / (1 + g * (k + g));
+    const band = g * high + s1;
+    const low = g * band + s2;
+    S[0] = g * high + band;
+    S[1] = g * band + low;
+    const mixed = (L[4]! + L[5]! * i) * (W[0]! * high + W[1]! * k * band + W[2]! * low);
+    const volts = mixed + (L[2]! + L[3]! * i) * (S[2]! - mixed);
+    S[2] = mixed;
+    return volts;
+  }
+
+  rest(): void {
+    for (let i = 0; i < 3; i++) this.S[i] = tiny(this.S[i]!);
+  }
 }
 
 /** Two-pole state variable filter of every kind. */
@@ -80,32 +147,17 @@ export function stateVariable(context: KernelContext): Kernel {
   const out = context.output('out');
   const mode = context.choice('mode') as Mode;
   const morph = context.number('morph');
-  const cutoff = new CutoffFollower(context, 'g');
-  const damping = new Damping(context.number('resonance'));
-  const S = new Float64Array(2);
-  const W = new Float64Array(3);
-  weigh(mode, morph.value, W);
+  const filter = new StateVariable(context, mode);
   return {
-    state: { S },
+    state: { S: filter.S },
     process(from, to) {
-      cutoff.fill(from, to);
-      const gains = cutoff.values;
-      const k = damping.update();
-      let s1 = S[0]!;
-      let s2 = S[1]!;
+      filter.prepare(from, to, within(morph.value + morphIn[to - 1]! / 5));
       for (let i = from; i < to; i++) {
-        if (mode === 'morph') weigh(mode, morph.was + morph.slope * i + morphIn[i]! / 5, W);
-        const g = gains[i]!;
-        const high = (input[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
-        const band = g * high + s1;
-        const low = g * band + s2;
-        s1 = g * high + band;
-        s2 = g * band + low;
-        const volts = W[0]! * high + W[1]! * k * band + W[2]! * low;
+        if (mode === 'morph') filter.morph(within(morph.was + morph.slope * i + morphIn[i]! / 5));
+        const volts = filter.next(input[i]!, i);
         out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
-      S[0] = tiny(s1);
-      S[1] = tiny(s2);
+      filter.rest();
     },
   };
 }
@@ -115,40 +167,23 @@ export function filterPair(context: KernelContext): Kernel {
   const input = context.input('in');
   const out = context.output('out');
   const series = context.choice('routing') === 'series';
-  const first = new CutoffFollower(context, 'g', 'cutoff1');
-  const second = new CutoffFollower(context, 'g', 'cutoff2', false);
-  const dampings = [1, 2].map((n) => new Damping(context.number(`resonance${n}`)));
-  const S = new Float64Array(4);
-  const WA = new Float64Array(3);
-  const WB = new Float64Array(3);
-  weigh(context.choice('mode1') as Mode, 0, WA);
-  weigh(context.choice('mode2') as Mode, 0, WB);
-  const one = (x: number, g: number, k: number, W: Float64Array, at: number): number => {
-    const s1 = S[at]!;
-    const s2 = S[at + 1]!;
-    const high = (x - (k + g) * s1 - s2) / (1 + g * (k + g));
-    const band = g * high + s1;
-    const low = g * band + s2;
-    S[at] = g * high + band;
-    S[at + 1] = g * band + low;
-    return W[0]! * high + W[1]! * k * band + W[2]! * low;
-  };
+  const [first, second] = ['1', '2'].map(
+    (which) => new StateVariable(context, context.choice(`mode${which}`) as Mode, which),
+  ) as [StateVariable, StateVariable];
   return {
-    state: { S },
+    state: { first: first.S, second: second.S },
     process(from, to) {
-      first.fill(from, to);
-      second.fill(from, to);
-      const a = first.values;
-      const b = second.values;
-      const ka = dampings[0]!.update();
-      const kb = dampings[1]!.update();
+      first.prepare(from, to);
+      second.prepare(from, to);
       for (let i = from; i < to; i++) {
         const x = input[i]!;
-        const y = one(x, a[i]!, ka, WA, 0);
-        const z = one(series ? y : x, b[i]!, kb, WB, 2);
+        const y = first.next(x, i);
+        const z = second.next(series ? y : x, i);
         const volts = series ? z : (y + z) / 2;
         out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
+      first.rest();
+      second.rest();
     },
   };
 }
@@ -168,7 +203,7 @@ export function highPass12(context: KernelContext): Kernel {
         last = cutoff.value;
         g = tanTurns(Math.min(last / context.sampleRate, 0.45) / 2);
       }
-      const k = ROOT2;
+      const k = Math.SQRT2;
       let s1 = S[0]!;
       let s2 = S[1]!;
       for (let i = from; i < to; i++) {

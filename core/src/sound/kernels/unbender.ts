@@ -1,0 +1,152 @@
+import { BLOCK } from '../kernel';
+import type { Prototype } from './prototypes';
+import { gainOf, type Side, unbend } from './unbend';
+
+/** Lines of a table, by damping from none to `free`, and columns, by cutoff over sample rate. */
+const LINES = 32;
+const COLUMNS = 36;
+const COLUMN = 0.0125;
+const FIELDS = 4;
+const WIDTH = (COLUMNS + 1) * FIELDS;
+
+/** Octaves, damping, share of the sample before and gain, line by line; a line is worked out when first asked for. */
+class Table {
+  readonly values = new Float64Array((LINES + 1) * WIDTH);
+  private readonly known = new Uint8Array(LINES + 1);
+
+  constructor(
+    private readonly proto: Prototype,
+    private readonly side: Side,
+  ) {}
+
+  /** Sees to it that a line and the next are there. */
+  have(line: number): void {
+    if (this.known[line] === 0) this.fill(line);
+    if (this.known[line + 1] === 0) this.fill(line + 1);
+  }
+
+  private fill(line: number): void {
+    const { values, proto, side } = this;
+    const start = line * WIDTH;
+    this.known[line] = 1;
+    if (line === LINES) {
+      // Where it whistles the cutoff stands in its place; all else goes on from the line before.
+      if (this.known[line - 1] === 0) this.fill(line - 1);
+      values.copyWithin(start, start - WIDTH, start);
+      for (let c = 0; c <= COLUMNS; c++) values[start + c * FIELDS] = 0;
+      return;
+    }
+    const solved = unbend(proto, side, proto.free * (1 - line / LINES), CUTOFFS);
+    // Where the cutoff is lowest nothing is bent.
+    [{ ...solved[0]!, octaves: 0, damping: 1 }, ...solved].forEach((u, column) => {
+      const gain = column === 0 ? 1 : gainOf(side, CUTOFFS[column - 1]!, u.octaves);
+      const past = (1 - Math.sqrt(1 + u.lift)) / 2;
+      values.set([u.octaves, u.damping, past, gain], start + column * FIELDS);
+    });
+  }
+}
+
+const CUTOFFS = Array.from({ length: COLUMNS }, (_, i) => COLUMN * (i + 1));
+const tables: Record<Side, Map<Prototype, Table>> = { low: new Map(), high: new Map() };
+
+function tableOf(proto: Prototype, side: Side): Table {
+  let table = tables[side].get(proto);
+  if (!table) tables[side].set(proto, (table = new Table(proto, side)));
+  return table;
+}
+
+/** Where the numbers of a block's end stand; those of its beginning come after them. */
+const enum At {
+  octaves,
+  damping,
+  past,
+  gain,
+  count,
+}
+
+/**
+ * What a filter of a prototype sets so that the bilinear transformation bends nothing, from block to block: it goes in
+ * straight lines from one to the next. See `unbend`.
+ */
+export class Unbender {
+  private readonly N = new Float64Array(2 * At.count);
+  private readonly asked = Float64Array.of(NaN, NaN, NaN);
+
+  constructor(private readonly proto: Prototype) {}
+
+  /**
+   * Moves on by a block.
+   * @param damping of the prototype at the end of the block
+   * @param cutoff over the sample rate, there
+   * @param lean 1 for a low-pass, -1 for a high-pass, 0 for what needs nothing, and what lies between
+   */
+  turn(damping: number, cutoff: number, lean = 1): void {
+    const { N, asked } = this;
+    const first = Number.isNaN(asked[0]!);
+    for (let i = 0; i < At.count; i++) N[At.count + i] = N[i]!;
+    if (asked[0] !== damping || asked[1] !== cutoff || asked[2] !== lean) {
+      asked[0] = damping;
+      asked[1] = cutoff;
+      asked[2] = lean;
+      this.look(damping, cutoff, lean);
+    }
+    if (first) for (let i = 0; i < At.count; i++) N[At.count + i] = N[i]!;
+  }
+
+  private look(damping: number, cutoff: number, lean: number): void {
+    const { N } = this;
+    if (lean === 0) {
+      N[At.octaves] = N[At.past] = 0;
+      N[At.gain] = 1;
+      N[At.damping] = damping;
+      return;
+    }
+    const known = tableOf(this.proto, lean > 0 ? 'low' : 'high');
+    const much = lean > 0 ? lean : -lean;
+    const x = Math.min(cutoff / COLUMN, COLUMNS - 1e-9);
+    const y = Math.max(0, Math.min(1 - damping / this.proto.free, 1)) * LINES;
+    const line = Math.min(Math.floor(y), LINES - 1);
+    const column = Math.floor(x);
+    known.have(line);
+    const table = known.values;
+    const [right, down] = [x - column, y - line];
+    const at = line * WIDTH + column * FIELDS;
+    for (let f = 0; f < FIELDS; f++) {
+      const upper = table[at + f]! + right * (table[at + FIELDS + f]! - table[at + f]!);
+      const under = at + WIDTH + f;
+      const lower = table[under]! + right * (table[under + FIELDS]! - table[under]!);
+      const without = f === At.damping || f === At.gain ? 1 : 0;
+      N[f] = without + much * (upper + down * (lower - upper) - without);
+    }
+    // A whistle is as loud as the prototype's when what undamps it grows as its square.
+    const ratio = N[At.damping]!;
+    N[At.damping] = damping < 0 ? damping / (ratio * ratio) : damping * ratio;
+  }
+
+  /** Octaves by which the cutoff is shifted, where the block begins and ends. */
+  get octavesWas(): number {
+    return this.N[At.count + At.octaves]!;
+  }
+  get octaves(): number {
+    return this.N[At.octaves]!;
+  }
+  get dampingWas(): number {
+    return this.N[At.count + At.damping]!;
+  }
+  get damping(): number {
+    return this.N[At.damping]!;
+  }
+  /** Share of the sample before in the output. */
+  get pastWas(): number {
+    return this.N[At.count + At.past]!;
+  }
+  get pastSlope(): number {
+    return (this.N[At.past]! - this.pastWas) / BLOCK;
+  }
+  get gainWas(): number {
+    return this.N[At.count + At.gain]!;
+  }
+  get gainSlope(): number {
+    return (this.N[At.gain]! - this.gainWas) / BLOCK;
+  }
+}
