@@ -18,8 +18,8 @@ const SATURATION = 7;
 /** It saturates along u - 4u^3/27 (in units of that level), up to one and a half of it. */
 const CUBIC = 4 / (27 * SATURATION * SATURATION);
 const CLIPS = 2.25 * SATURATION * SATURATION;
-/** In an array, so that they are floating point numbers from the start: a mix of kinds is slow. */
-const CURVE = Float64Array.of(CLIPS, CUBIC, SATURATION);
+/** For twice the level. In an array, so that they are floating point numbers from the start: a mix of kinds is slow. */
+const CURVE = Float64Array.of(CLIPS, 2 * CUBIC, 2 * SATURATION);
 /** Level of the circuit's own noise in V, from which a whistle starts. */
 const HISS = 1e-5;
 
@@ -68,28 +68,30 @@ export function lowPass24(context: KernelContext): Kernel {
       let level = level0 + levelSlope * from;
       let past = past0 + pastSlope * from;
       for (let i = from; i < to; i++) {
+        // Pole by pole y = s + a (x - s) and then s = 2 y - s; written out so that there is little to do and that little
+        // of it has to wait for the sample before.
         const a = poles[i]!;
         const b = 1 - a;
+        const b2 = b + b;
         const a2 = a * a;
         const a4 = a2 * a2;
         const open = 1 / (1 + k * a4);
-        const ab = a * b;
         let fed = level * x[i]!;
         if (hiss !== 0) fed += hiss * (random.next() - 0.5);
-        // What comes out of the fourth pole if nothing goes in. All of this is ordered so that little has to wait for
-        // the sample before: the loop is as fast as its longest chain.
-        const held = b * s4 + ab * s3 + (a * ab * s2 + a2 * ab * s1);
-        const u = fed * open - k * open * held;
+        const back = k * open * b;
+        const t2 = s2 + a * s1;
+        const t3 = s3 + a * t2;
+        const t4 = s4 + a * s3 + a2 * t2;
+        const u = fed * open - back * t4;
         const q = u * u;
-        const driven = q < clips ? u - u * (q * cubic) : u > 0 ? most : -most;
-        const h1 = b * s1;
-        const h2 = b * s2 + a * h1;
-        const h3 = b * s3 + a * h2;
-        s1 = 2 * h1 - s1 + 2 * a * driven;
-        s2 = 2 * h2 - s2 + 2 * a2 * driven;
-        s3 = 2 * h3 - s3 + 2 * a * a2 * driven;
-        s4 = 2 * held - s4 + 2 * a4 * driven;
-        const y4 = held + a4 * driven;
+        const twice = q < clips ? u + u - q * (u * cubic) : u > 0 ? most : -most;
+        const d2 = a2 * twice;
+        s1 = (b2 - 1) * s1 + a * twice;
+        s2 = b2 * t2 - s2 + d2;
+        s3 = b2 * t3 - s3 + a * d2;
+        const s4Before = s4;
+        s4 = b2 * t4 - s4 + a4 * twice;
+        const y4 = 0.5 * (s4Before + s4);
         const volts = y4 + past * (before - y4);
         before = y4;
         y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;

@@ -24,7 +24,14 @@ const enum At {
   now,
   /** Pitch in V of the last steady stretch. */
   volts,
+  /** Number of the last sample at which an edge came, or the pitch moved. */
+  moved,
+  /** 1 while the ring is left alone: it would hold nothing but the last samples of a straight line. */
+  straight,
 }
+
+/** Samples after an edge in which the ring still holds something of it. */
+const SETTLED = 2 * REACH + 1;
 
 /**
  * Samples since a moving phase met a moving mark: `excess` is how far it is past it now, `rate` how fast they part, `bend`
@@ -68,7 +75,7 @@ export function oscillator(context: KernelContext): Kernel {
   const noise = wave === 'noise';
   const { random } = context;
 
-  const S = new Float64Array(9);
+  const S = new Float64Array(11);
   S[At.volts] = NaN;
   const stillPitch = new Steadiness(pitch, !context.connected('pitch'));
   const stillMod = new Steadiness(mod, !context.connected('mod'));
@@ -156,6 +163,15 @@ export function oscillator(context: KernelContext): Kernel {
     return starts ? ago : Math.max(wrapped, later);
   }
 
+  /** Puts the last samples of a straight line back into the ring: what is yet to come out. */
+  function fillRing(): void {
+    const now = S[At.now]!;
+    ring.fill(0);
+    for (let ago = 0; ago < REACH; ago++)
+      ring[(now - ago) & 63] = 2 * (S[At.phase]! - ago * S[At.inc]!) - 1;
+    S[At.straight] = 0;
+  }
+
   return {
     state: { S, ring, tuning: tuning.state },
     process(from, to) {
@@ -174,6 +190,7 @@ export function oscillator(context: KernelContext): Kernel {
       const peak: number = PEAK;
       const late: number = REACH;
       const none: number = NO_SYNC;
+      const settled: number = SETTLED;
       // Worked out here it is known to be a number: what a branch may take from outside would be made for the collector.
       const top = 1 * TOP;
       let inc = S[At.inc]!;
@@ -197,23 +214,50 @@ export function oscillator(context: KernelContext): Kernel {
           goal = wanted < top ? wanted : top;
         }
         let step = inc === inc ? 0.5 * (inc + goal) : goal;
+        let moved = S[At.moved]! | 0;
+        if (goal !== inc) {
+          if (S[At.straight]! > 0) fillRing();
+          moved = now;
+        }
         if (tells) started.fill(none, from, to);
-        for (let i = from; i < to; i++) {
-          // Up to the end of the cycle nothing is called: the arrays need not be looked up anew for each sample.
+        S[At.inc] = goal;
+        let i = from;
+        while (i < to) {
           let p = phase + step;
-          while (p < 1) {
-            now = (now + 1) | 0;
-            phase = p;
-            p += goal;
-            step = goal;
-            const at = now & 63;
-            line[at] = line[at]! + 2 * phase - 1;
-            const ready = (now - late) & 63;
-            y[i] = peak * line[ready]!;
-            line[ready] = 0;
-            if (++i === to) break;
+          let left = settled - ((now - moved) | 0);
+          if (left > 0 || step !== goal) {
+            // Up to the end of the cycle nothing is called: the arrays need not be looked up anew for each sample.
+            while (p < 1) {
+              now = (now + 1) | 0;
+              phase = p;
+              p += goal;
+              step = goal;
+              const at = now & 63;
+              line[at] = line[at]! + 2 * phase - 1;
+              const ready = (now - late) & 63;
+              y[i] = peak * line[ready]!;
+              line[ready] = 0;
+              if (++i === to || --left === 0) break;
+            }
+          } else if (p < 1) {
+            // Far from any edge what comes out is the line as it was a little ago: the ring is not needed.
+            const down = peak * (1 + 2 * late * goal);
+            const first = i;
+            while (p < 1) {
+              phase = p;
+              p += goal;
+              y[i] = 2 * peak * phase - down;
+              if (++i === to) break;
+            }
+            now = (now + i - first) | 0;
+            S[At.straight] = 1;
           }
-          if (i === to) break;
+          if (i === to || p < 1) continue;
+          if (S[At.straight]! > 0) {
+            S[At.now] = now;
+            S[At.phase] = phase;
+            fillRing();
+          }
           now = (now + 1) | 0;
           phase = p - 1;
           const wrapped =
@@ -228,12 +272,15 @@ export function oscillator(context: KernelContext): Kernel {
           y[i] = peak * line[ready]!;
           line[ready] = 0;
           step = goal;
+          moved = now;
+          i++;
         }
-        S[At.inc] = goal;
         S[At.now] = now;
         S[At.phase] = phase;
+        S[At.moved] = moved;
         return;
       }
+      if (S[At.straight]! > 0) fillRing();
       S[At.volts] = NaN;
       const free = !synced && !noise;
       let high = S[At.high]!;
@@ -327,7 +374,7 @@ export function oscillator(context: KernelContext): Kernel {
         line[ready] = 0;
       }
       S[At.inc] = inc;
-      S[At.now] = now;
+      S[At.now] = S[At.moved] = now;
       if (!free) return;
       S[At.phase] = phase;
       S[At.high] = high;
