@@ -91,8 +91,10 @@ export class CutoffFollower {
     const goal = POINTS * (floor.octaves - LOWEST_OCTAVE + unbender.octaves);
     const slope = (goal - base) / BLOCK;
     if (tracking === 0) {
+      let knob = base + slope * from;
       for (let i = from; i < to; i++) {
-        let at = base + slope * i + volts[i]! * POINTS;
+        let at = knob + volts[i]! * POINTS;
+        knob += slope;
         at = at > 0 ? (at < most ? at : most) : 0;
         const k = at | 0;
         const a = table[k]!;

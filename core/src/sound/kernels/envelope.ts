@@ -31,22 +31,28 @@ function approach(
   by: Float64Array,
 ): void {
   const factor = by[0]!;
-  const add = by[1]!;
-  let level = state[At.level]!;
-  // Two samples at a time: each waits only for the last but one.
+  const add = FULL * by[1]!;
+  let volts = FULL * state[At.level]!;
+  // Four samples at a time: each waits only for the last but three.
   const twice = factor * factor;
-  const both = add * factor + add;
+  const add2 = add * factor + add;
+  const thrice = twice * factor;
+  const add3 = add2 * factor + add;
+  const fourTimes = twice * twice;
+  const add4 = add3 * factor + add;
   let i = from;
-  for (; i + 1 < to; i += 2) {
-    into[i] = FULL * (level * factor + add);
-    level = level * twice + both;
-    into[i + 1] = FULL * level;
+  for (; i + 3 < to; i += 4) {
+    into[i] = volts * factor + add;
+    into[i + 1] = volts * twice + add2;
+    into[i + 2] = volts * thrice + add3;
+    volts = volts * fourTimes + add4;
+    into[i + 3] = volts;
   }
-  if (i < to) {
-    level = level * factor + add;
-    into[i] = FULL * level;
+  for (; i < to; i++) {
+    volts = volts * factor + add;
+    into[i] = volts;
   }
-  state[At.level] = level;
+  state[At.level] = volts / FULL;
 }
 
 /** A number made of a parameter, remade when that is turned. */
@@ -66,6 +72,52 @@ export class Derived {
       this.value = this.make(this.last);
     }
     return this.value;
+  }
+}
+
+/** What is made of the times: factors a sample, and lengths in samples. */
+const enum Time {
+  rise,
+  fall,
+  off,
+  attack,
+  decay,
+  release,
+  delay,
+  hold,
+}
+
+/** An envelope's times, worked out anew when one of them is turned. */
+class Times {
+  readonly T = new Float64Array(8);
+  private readonly seen = new Float64Array(5).fill(NaN);
+  private readonly params: readonly Param[];
+
+  constructor(private readonly context: KernelContext) {
+    this.params = ['attack', 'decay', 'release', 'delay', 'hold'].map((p) => context.number(p));
+    this.update();
+  }
+
+  update(): void {
+    const { seen, params } = this;
+    let turned = false;
+    for (let i = 0; i < 5; i++) {
+      const value = params[i]!.value;
+      if (seen[i] === value) continue;
+      seen[i] = value;
+      turned = true;
+    }
+    if (turned) this.make();
+  }
+
+  private make(): void {
+    const { T, seen } = this;
+    const { sampleRate } = this.context;
+    T[Time.rise] = attackFactor(seen[0]!, sampleRate);
+    T[Time.fall] = fallFactor(seen[1]!, sampleRate);
+    T[Time.off] = fallFactor(seen[2]!, sampleRate);
+    for (let i = 0; i < 3; i++) T[Time.attack + i] = Math.max(1, Math.round(seen[i]! * sampleRate));
+    for (let i = 3; i < 5; i++) T[Time.attack + i] = Math.round(seen[i]! * sampleRate);
   }
 }
 
@@ -98,18 +150,9 @@ export function envelope(context: KernelContext): Kernel {
   const velocityIn = context.input('velocity');
   const hasVelocity = context.connected('velocity');
   const out = context.output('out');
-  const { sampleRate } = context;
   const aim = 1 + ATTACK_OVERSHOOT;
-  const of = (name: string, make: (v: number) => number): Derived =>
-    new Derived(context.number(name), make);
-  const rise = of('attack', (s) => attackFactor(s, sampleRate));
-  const fall = of('decay', (s) => fallFactor(s, sampleRate));
-  const off = of('release', (s) => fallFactor(s, sampleRate));
-  const attack = of('attack', (s) => Math.max(1, Math.round(s * sampleRate)));
-  const decay = of('decay', (s) => Math.max(1, Math.round(s * sampleRate)));
-  const release = of('release', (s) => Math.max(1, Math.round(s * sampleRate)));
-  const delay = of('delay', (s) => Math.round(s * sampleRate));
-  const hold = of('hold', (s) => Math.round(s * sampleRate));
+  const times = new Times(context);
+  const { T } = times;
   const sustainParam = context.number('sustain');
   const depth = context.number('velocity');
   const mode = context.choice('mode');
@@ -122,7 +165,6 @@ export function envelope(context: KernelContext): Kernel {
   const stillTrigger = new Steadiness(trigger, !context.connected('trigger'));
   /** Factor and addition of a stretch. */
   const F = new Float64Array(2);
-  const all = [rise, fall, off, attack, decay, release, delay, hold];
 
   const enter = (stage: Stage): void => {
     S[At.stage] = stage;
@@ -131,7 +173,7 @@ export function envelope(context: KernelContext): Kernel {
   };
   const begin = (): void => {
     if (fromZero) S[At.level] = 0;
-    enter(delay.value > 0 ? Stage.delay : Stage.attack);
+    enter(T[Time.delay]! > 0 ? Stage.delay : Stage.attack);
   };
 
   /** Goes to a level in a straight line; true when it is there. */
@@ -146,43 +188,43 @@ export function envelope(context: KernelContext): Kernel {
     switch (S[At.stage] as Stage) {
       case Stage.delay:
         // While it waits an older sound goes on falling.
-        level *= off.value;
+        level *= T[Time.off]!;
         S[At.level] = level;
-        if (++S[At.count]! >= delay.value) enter(Stage.attack);
+        if (++S[At.count]! >= T[Time.delay]!) enter(Stage.attack);
         return;
       case Stage.attack:
         if (linear) {
-          if (line(1, attack.value))
-            enter(hold.value > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
+          if (line(1, T[Time.attack]!))
+            enter(T[Time.hold]! > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
           return;
         }
-        level = aim + (level - aim) * rise.value;
+        level = aim + (level - aim) * T[Time.rise]!;
         if (level >= 1 - 1e-9) {
           level = 1;
           S[At.level] = level;
-          enter(hold.value > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
+          enter(T[Time.hold]! > 0 && mode !== 'ad' ? Stage.hold : Stage.decay);
         } else S[At.level] = level;
         return;
       case Stage.hold:
-        if (++S[At.count]! >= hold.value) enter(Stage.decay);
+        if (++S[At.count]! >= T[Time.hold]!) enter(Stage.decay);
         return;
       case Stage.decay: {
         const goal = mode === 'adsr' ? sustain : cycles ? sustain : 0;
         if (linear) {
           // At its goal it follows the sustain's knob.
-          if (line(goal, decay.value) && cycles) enter(Stage.attack);
+          if (line(goal, T[Time.decay]!) && cycles) enter(Stage.attack);
           return;
         }
-        S[At.level] = goal + (level - goal) * fall.value;
-        if (cycles && ++S[At.count]! >= decay.value) enter(Stage.attack);
+        S[At.level] = goal + (level - goal) * T[Time.fall]!;
+        if (cycles && ++S[At.count]! >= T[Time.decay]!) enter(Stage.attack);
         return;
       }
       case Stage.release:
         if (linear) {
-          if (line(0, release.value)) enter(Stage.idle);
+          if (line(0, T[Time.release]!)) enter(Stage.idle);
           return;
         }
-        level *= off.value;
+        level *= T[Time.off]!;
         S[At.level] = level < 1e-12 ? 0 : level;
         return;
       case Stage.idle:
@@ -193,18 +235,37 @@ export function envelope(context: KernelContext): Kernel {
   return {
     state: { S },
     process(from, to) {
-      if (from === 0) for (let d = 0; d < all.length; d++) all[d]!.update();
+      if (from === 0) times.update();
       const sustain = sustainParam.value / 100;
       const above = 1 + ATTACK_OVERSHOOT;
       const takes = hasVelocity ? depth.value / 100 : 0;
       const simple = !linear && mode === 'adsr';
-      const up = rise.value;
-      const down = fall.value;
-      const end = off.value;
+      const up = T[Time.rise]!;
+      const down = T[Time.fall]!;
+      const end = T[Time.off]!;
       const g = gate;
       const t = trigger;
       const y = out;
       let i = from;
+      const stood = S[At.stage]!;
+      const held = g[from]! > 2.5;
+      if (
+        simple &&
+        takes === 0 &&
+        (stood === Stage.decay || stood === Stage.release) &&
+        held === S[At.open]! > 0 &&
+        stillGate.over(from, to) &&
+        stillTrigger.over(from, to) &&
+        !(t[from]! > 2.5)
+      ) {
+        // Most of the time nothing happens but that the level goes on.
+        const decays = stood === Stage.decay;
+        F[0] = decays ? down : end;
+        F[1] = decays ? sustain * (1 - down) : 0;
+        approach(y, from, to, S, F);
+        if (S[At.level]! < 1e-12) S[At.level] = 0;
+        return;
+      }
       while (i < to) {
         const held = g[i]! > 2.5;
         const open = S[At.open]! > 0;
@@ -237,7 +298,7 @@ export function envelope(context: KernelContext): Kernel {
               level = 1;
               y[i++] = FULL;
               S[At.level] = 1;
-              enter(hold.value > 0 ? Stage.hold : Stage.decay);
+              enter(T[Time.hold]! > 0 ? Stage.hold : Stage.decay);
               break;
             }
             y[i++] = FULL * level;

@@ -40,6 +40,8 @@ export function lowPass24(context: KernelContext): Kernel {
   const bass = context.number('bass');
   const { random } = context;
   const S = new Float64Array(5);
+  /** What goes through where a block begins and ends. */
+  const L = Float64Array.of(NaN, NaN);
   return {
     state: { S, random: random.state },
     process(from, to) {
@@ -50,8 +52,14 @@ export function lowPass24(context: KernelContext): Kernel {
       const k1 = LADDER_WHISTLE * (1 - unbender.damping);
       const kSlope = (k1 - k0) / BLOCK;
       const hiss = k0 >= LADDER_WHISTLE || k1 >= LADDER_WHISTLE ? HISS : 0;
-      const level0 = (1 + k0) * throughOf(ladderLoopGain(resonance.was), bass.was);
-      const levelSlope = ((1 + k1) * throughOf(wanted, bass.value) - level0) / BLOCK;
+      if (from === 0) {
+        if (resonance.slope !== 0 || bass.slope !== 0 || !(L[1]! === L[1]!)) {
+          L[0] = throughOf(ladderLoopGain(resonance.was), bass.was);
+          L[1] = throughOf(wanted, bass.value);
+        } else L[0] = L[1]!;
+      }
+      const level0 = (1 + k0) * L[0]!;
+      const levelSlope = ((1 + k1) * L[1]! - level0) / BLOCK;
       const past0 = unbender.pastWas;
       const pastSlope = unbender.pastSlope;
       let s1 = S[0]!;

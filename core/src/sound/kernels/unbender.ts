@@ -55,13 +55,27 @@ function tableOf(proto: Prototype, side: Side): Table {
   return table;
 }
 
-/** Where the numbers of a block's end stand; those of its beginning come after them. */
+/** Where the numbers of a block's end stand, and those of its beginning. */
 const enum At {
   octaves,
   damping,
   past,
   gain,
-  count,
+}
+const enum Was {
+  octaves = 4,
+  damping,
+  past,
+  gain,
+}
+
+/** Between four values of a table. */
+function between(values: Float64Array, at: number, right: number, down: number): number {
+  const a = values[at]!;
+  const b = values[at + WIDTH]!;
+  const upper = a + right * (values[at + FIELDS]! - a);
+  const lower = b + right * (values[at + WIDTH + FIELDS]! - b);
+  return upper + down * (lower - upper);
 }
 
 /**
@@ -69,7 +83,7 @@ const enum At {
  * straight lines from one to the next. See `unbend`.
  */
 export class Unbender {
-  private readonly N = new Float64Array(2 * At.count);
+  private readonly N = new Float64Array(2 * FIELDS);
   private readonly asked = Float64Array.of(NaN, NaN, NaN);
 
   constructor(private readonly proto: Prototype) {}
@@ -82,15 +96,17 @@ export class Unbender {
    */
   turn(damping: number, cutoff: number, lean = 1): void {
     const { N, asked } = this;
-    const first = Number.isNaN(asked[0]!);
-    for (let i = 0; i < At.count; i++) N[At.count + i] = N[i]!;
-    if (asked[0] !== damping || asked[1] !== cutoff || asked[2] !== lean) {
-      asked[0] = damping;
-      asked[1] = cutoff;
-      asked[2] = lean;
-      this.look(damping, cutoff, lean);
-    }
-    if (first) for (let i = 0; i < At.count; i++) N[At.count + i] = N[i]!;
+    const first = !(asked[0]! === asked[0]!);
+    N[Was.octaves] = N[At.octaves]!;
+    N[Was.damping] = N[At.damping]!;
+    N[Was.past] = N[At.past]!;
+    N[Was.gain] = N[At.gain]!;
+    if (asked[0] === damping && asked[1] === cutoff && asked[2] === lean) return;
+    asked[0] = damping;
+    asked[1] = cutoff;
+    asked[2] = lean;
+    this.look(damping, cutoff, lean);
+    if (first) N.copyWithin(FIELDS, 0, FIELDS);
   }
 
   private look(damping: number, cutoff: number, lean: number): void {
@@ -107,44 +123,41 @@ export class Unbender {
     const y = Math.max(0, Math.min(1 - damping / this.proto.free, 1)) * LINES;
     const line = Math.min(Math.floor(y), LINES - 1);
     const column = Math.floor(x);
+    const right = x - column;
+    const down = y - line;
     known.have(line);
-    const table = known.values;
-    const [right, down] = [x - column, y - line];
+    const { values } = known;
     const at = line * WIDTH + column * FIELDS;
-    for (let f = 0; f < FIELDS; f++) {
-      const upper = table[at + f]! + right * (table[at + FIELDS + f]! - table[at + f]!);
-      const under = at + WIDTH + f;
-      const lower = table[under]! + right * (table[under + FIELDS]! - table[under]!);
-      const without = f === At.damping || f === At.gain ? 1 : 0;
-      N[f] = without + much * (upper + down * (lower - upper) - without);
-    }
+    N[At.octaves] = much * between(values, at, right, down);
+    N[At.past] = much * between(values, at + At.past, right, down);
+    N[At.gain] = 1 + much * (between(values, at + At.gain, right, down) - 1);
+    const ratio = 1 + much * (between(values, at + At.damping, right, down) - 1);
     // A whistle is as loud as the prototype's when what undamps it grows as its square.
-    const ratio = N[At.damping]!;
     N[At.damping] = damping < 0 ? damping / (ratio * ratio) : damping * ratio;
   }
 
   /** Octaves by which the cutoff is shifted, where the block begins and ends. */
   get octavesWas(): number {
-    return this.N[At.count + At.octaves]!;
+    return this.N[Was.octaves]!;
   }
   get octaves(): number {
     return this.N[At.octaves]!;
   }
   get dampingWas(): number {
-    return this.N[At.count + At.damping]!;
+    return this.N[Was.damping]!;
   }
   get damping(): number {
     return this.N[At.damping]!;
   }
   /** Share of the sample before in the output. */
   get pastWas(): number {
-    return this.N[At.count + At.past]!;
+    return this.N[Was.past]!;
   }
   get pastSlope(): number {
     return (this.N[At.past]! - this.pastWas) / BLOCK;
   }
   get gainWas(): number {
-    return this.N[At.count + At.gain]!;
+    return this.N[Was.gain]!;
   }
   get gainSlope(): number {
     return (this.N[At.gain]! - this.gainWas) / BLOCK;
