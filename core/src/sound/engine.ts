@@ -314,6 +314,14 @@ function addOne(into: Float64Array, { buffer, late }: Source, from: number, to: 
 const matters = (graph: Graph, edge: Edge): boolean =>
   edge.to.port !== 'sync' || graph.nodes.find((n) => n.id === edge.to.node)?.params.sync !== 'off';
 
+/**
+ * The engine that was made last. As long as one of its kind is there, what the browser has compiled for it is kept;
+ * otherwise the next rendering after a pause would begin several times slower.
+ */
+let latest: Engine | null = null;
+
 /** Prepares a graph for computing. */
-export const createEngine = (graph: Graph, options: EngineOptions): Engine =>
-  new Engine(graph, options);
+export function createEngine(graph: Graph, options: EngineOptions): Engine {
+  latest = new Engine(graph, options);
+  return latest;
+}

@@ -124,3 +124,29 @@ export function adopt(into: object, from: object): void {
     } else if (own) adopt(own as object, value);
   }
 }
+
+/** A kernel's own parts, and the function that computes with them. */
+class Running<P extends { state: object }> implements Kernel {
+  readonly state: object;
+  constructor(
+    private readonly parts: P,
+    private readonly run: (parts: P, from: number, to: number) => void,
+  ) {
+    this.state = parts.state;
+  }
+  process(from: number, to: number): void {
+    this.run(this.parts, from, to);
+  }
+}
+
+/**
+ * Makes the kernels of a kind: `make` gives each its parts, `run` computes with them. There is only one `run`, so that it
+ * stays compiled when a graph is done with: functions made anew for each graph are forgotten with it.
+ */
+export const kernelOf =
+  <P extends { state: object }>(
+    make: (context: KernelContext) => P,
+    run: (parts: P, from: number, to: number) => void,
+  ) =>
+  (context: KernelContext): Kernel =>
+    new Running(make(context), run);

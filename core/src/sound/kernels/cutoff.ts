@@ -1,7 +1,7 @@
 import { BLOCK, type KernelContext } from '../kernel';
 import { exp2, log2, tanTurns } from '../portable';
 import { exp2Quick } from '../quick';
-import type { Unbender } from './unbender';
+import { Ask, type Unbender } from './unbender';
 
 export const LOWEST_HZ = 5;
 export const HIGHEST_HZ = 20000;
@@ -71,17 +71,17 @@ export class CutoffFollower {
     this.sampleRate = context.sampleRate;
   }
 
-  /**
-   * Fills a stretch, and at a block's beginning turns the filter's unbender on to its end.
-   * @param damping, lean what the unbender asks
-   */
-  fill(from: number, to: number, damping: number, lean = 1): void {
+  /** Fills a stretch, and at a block's beginning turns the filter's unbender on to its end. */
+  fill(from: number, to: number): void {
     const { unbender, floor, volts, pitch } = this;
     const tracking = this.track.value / 100;
     const end = floor.octaves - LOWEST_OCTAVE + volts[to - 1]! + tracking * pitch[to - 1]!;
     if (from === 0 || this.reading) {
       const hz = LOWEST_HZ * exp2Quick(end > 0 ? Math.min(end, this.top) : 0);
-      if (from === 0) unbender.turn(damping, hz / this.sampleRate, lean);
+      if (from === 0) {
+        unbender.ask[Ask.cutoff] = hz / this.sampleRate;
+        unbender.turn();
+      }
       // A reading is looked at where a stretch ends.
       if (this.reading) this.reading[to - 1] = hz;
     }

@@ -1,67 +1,99 @@
 import { noteFor, type NoteRule } from '../../sequence/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
-import { BLOCK, type Kernel, type KernelContext, StillOutput } from '../kernel';
+import { kernelOf, BLOCK, StillOutput } from '../kernel';
 import { fillPitch, Glide } from './glide';
 import { Hands } from './hands';
 
 /** The keys: who gets which note, gate and trigger, glide. `strokes: legato` gives no new trigger while another is held. */
-export function keyboard(context: KernelContext): Kernel {
-  const rule = context.choice('rule') as NoteRule;
-  const legato = context.choice('strokes') === 'legato';
-  const tune = context.number('tune');
-  const bendRange = context.number('bend-range');
-  const pitch1 = new StillOutput(context.output('pitch1'));
-  const pitch2 = new StillOutput(context.output('pitch2'));
-  const gate = new StillOutput(context.output('gate'));
-  const trigger = new StillOutput(context.output('trigger'));
-  const velocity = new StillOutput(context.output('velocity'));
-  const pressure = new StillOutput(context.output('pressure'));
-  const hands = new Hands(context);
-  const glide = new Glide(context, 2);
-  /** Velocity in V; then whether the last block stood still as a whole, and the tuning and bend range it had. */
-  const S = new Float64Array(4);
+export const keyboard = kernelOf(
+  (context) => {
+    const rule = context.choice('rule') as NoteRule;
+    const legato = context.choice('strokes') === 'legato';
+    const tune = context.number('tune');
+    const bendRange = context.number('bend-range');
+    const pitch1 = new StillOutput(context.output('pitch1'));
+    const pitch2 = new StillOutput(context.output('pitch2'));
+    const gate = new StillOutput(context.output('gate'));
+    const trigger = new StillOutput(context.output('trigger'));
+    const velocity = new StillOutput(context.output('velocity'));
+    const pressure = new StillOutput(context.output('pressure'));
+    const hands = new Hands(context);
+    const glide = new Glide(context, 2);
+    /** Velocity in V; then whether the last block stood still as a whole, and the tuning and bend range it had. */
+    const S = new Float64Array(4);
 
-  const spread = (tied: boolean): void => {
-    const { held } = hands.state;
-    for (let v = 0; v < 2 && hands.count > 0; v++) {
-      glide.head(v, midiToVolts(noteFor(held, hands.count, rule, v)), tied);
-    }
-  };
-
-  return {
-    state: { S, hands: hands.state, glide: glide.state },
-    process(from, to) {
-      const whole = from === 0 && to === BLOCK;
-      const quiet = whole && hands.nextWithin(0, to) === to && tune.slope === 0;
-      if (quiet && S[1] === 1 && S[2] === tune.value && S[3] === bendRange.value) return;
-      S[1] = quiet && glide.rests(0) && glide.rests(1) ? 1 : 0;
-      S[2] = tune.value;
-      S[3] = bendRange.value;
-      if (from === 0) glide.update();
-      let at = from;
-      while (at < to) {
-        let stroke = false;
-        while (hands.due(at)) {
-          const act = hands.take();
-          if (act === Act.press) {
-            S[0] = (5 * hands.value) / 127;
-            spread(hands.count > 1);
-            if (hands.count === 1 || !legato) stroke = true;
-          } else if (hands.lifted > 0) spread(true);
-        }
-        // Between two acts everything but pitch stands still.
-        const end = hands.nextWithin(at + 1, to);
-        const shift = (hands.bend * bendRange.value) / 12 + tune.was / 1200;
-        fillPitch(glide, 0, pitch1, at, end, shift, tune.slope / 1200);
-        fillPitch(glide, 1, pitch2, at, end, shift, tune.slope / 1200);
-        gate.hold(hands.count > 0 ? 5 : 0, at, end);
-        trigger.hold(0, at, end);
-        if (stroke) trigger.written()[at] = 5;
-        velocity.hold(S[0]!, at, end);
-        pressure.hold(5 * hands.pressure, at, end);
-        at = end;
+    const spread = (tied: boolean): void => {
+      const { held } = hands.state;
+      for (let v = 0; v < 2 && hands.count > 0; v++) {
+        glide.head(v, midiToVolts(noteFor(held, hands.count, rule, v)), tied);
       }
+    };
+    return {
+      state: { S, hands: hands.state, glide: glide.state },
+      legato,
+      tune,
+      bendRange,
+      pitch1,
+      pitch2,
+      gate,
+      trigger,
+      velocity,
+      pressure,
+      hands,
+      glide,
+      S,
+      spread,
+    };
+  },
+  (
+    {
+      legato,
+      tune,
+      bendRange,
+      pitch1,
+      pitch2,
+      gate,
+      trigger,
+      velocity,
+      pressure,
+      hands,
+      glide,
+      S,
+      spread,
     },
-  };
-}
+    from,
+    to,
+  ) => {
+    const whole = from === 0 && to === BLOCK;
+    const quiet = whole && hands.nextWithin(0, to) === to && tune.slope === 0;
+    if (quiet && S[1] === 1 && S[2] === tune.value && S[3] === bendRange.value) return;
+    S[1] = quiet && glide.rests(0) && glide.rests(1) ? 1 : 0;
+    S[2] = tune.value;
+    S[3] = bendRange.value;
+    if (from === 0) glide.update();
+    let at = from;
+    while (at < to) {
+      let stroke = false;
+      while (hands.due(at)) {
+        const act = hands.take();
+        if (act === Act.press) {
+          S[0] = (5 * hands.value) / 127;
+          spread(hands.count > 1);
+          if (hands.count === 1 || !legato) stroke = true;
+        } else if (hands.lifted > 0) spread(true);
+      }
+      // Between two acts everything but pitch stands still.
+      const end = hands.nextWithin(at + 1, to);
+      const shift = (hands.bend * bendRange.value) / 12 + tune.was / 1200;
+      fillPitch(glide, 0, pitch1, at, end, shift, tune.slope / 1200);
+      fillPitch(glide, 1, pitch2, at, end, shift, tune.slope / 1200);
+      gate.hold(hands.count > 0 ? 5 : 0, at, end);
+      trigger.hold(0, at, end);
+      if (stroke) trigger.written()[at] = 5;
+      velocity.hold(S[0]!, at, end);
+      pressure.hold(5 * hands.pressure, at, end);
+      at = end;
+    }
+  },
+);

@@ -1,4 +1,4 @@
-import { BLOCK, type Kernel, type KernelContext, tiny } from '../kernel';
+import { kernelOf, BLOCK, tiny } from '../kernel';
 import { CutoffFollower } from './cutoff';
 import {
   DIODE_WHISTLE,
@@ -11,7 +11,7 @@ import {
   threePole,
   threePoleDamping,
 } from './prototypes';
-import { Unbender } from './unbender';
+import { Ask, Unbender } from './unbender';
 
 /** Level in V at which the ladder's input stage saturates. */
 const SATURATION = 7;
@@ -31,90 +31,102 @@ const throughOf = (gain: number, bass: number): number => (1 + (bass / 100) * ga
  * the first pole saturates after that: whatever the level, the loop's phase stays that of the linear circuit, so the
  * whistle stays in tune. The passband falls by 1/(1+k) as the loop gain k rises; `bass` gives it back.
  */
-export function lowPass24(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const unbender = new Unbender(ladder);
-  const cutoff = new CutoffFollower(context, 'pole', unbender);
-  const resonance = context.number('resonance');
-  const bass = context.number('bass');
-  const { random } = context;
-  const S = new Float64Array(5);
-  /** What goes through where a block begins and ends. */
-  const L = Float64Array.of(NaN, NaN);
-  return {
-    state: { S, random: random.state },
-    process(from, to) {
-      const wanted = ladderLoopGain(resonance.value);
-      cutoff.fill(from, to, 1 - wanted / LADDER_WHISTLE);
-      const poles = cutoff.values;
-      const k0 = LADDER_WHISTLE * (1 - unbender.dampingWas);
-      const k1 = LADDER_WHISTLE * (1 - unbender.damping);
-      const kSlope = (k1 - k0) / BLOCK;
-      const hiss = k0 >= LADDER_WHISTLE || k1 >= LADDER_WHISTLE ? HISS : 0;
-      if (from === 0) {
-        if (resonance.slope !== 0 || bass.slope !== 0 || !(L[1]! === L[1]!)) {
-          L[0] = throughOf(ladderLoopGain(resonance.was), bass.was);
-          L[1] = throughOf(wanted, bass.value);
-        } else L[0] = L[1]!;
-      }
-      const level0 = (1 + k0) * L[0]!;
-      const levelSlope = ((1 + k1) * L[1]! - level0) / BLOCK;
-      const past0 = unbender.pastWas;
-      const pastSlope = unbender.pastSlope;
-      let s1 = S[0]!;
-      let s2 = S[1]!;
-      let s3 = S[2]!;
-      let s4 = S[3]!;
-      let before = S[4]!;
-      const x = input;
-      const y = out;
-      const clips = CURVE[0]!;
-      const cubic = CURVE[1]!;
-      const most = CURVE[2]!;
-      let k = k0 + kSlope * from;
-      let level = level0 + levelSlope * from;
-      let past = past0 + pastSlope * from;
-      for (let i = from; i < to; i++) {
-        // Pole by pole y = s + a (x - s) and then s = 2 y - s; written out so that there is little to do and that little
-        // of it has to wait for the sample before.
-        const a = poles[i]!;
-        const b = 1 - a;
-        const b2 = b + b;
-        const a2 = a * a;
-        const a4 = a2 * a2;
-        const open = 1 / (1 + k * a4);
-        let fed = level * x[i]!;
-        if (hiss !== 0) fed += hiss * (random.next() - 0.5);
-        const back = k * open * b;
-        const t2 = s2 + a * s1;
-        const t3 = s3 + a * t2;
-        const t4 = s4 + a * s3 + a2 * t2;
-        const u = fed * open - back * t4;
-        const q = u * u;
-        const twice = q < clips ? u + u - q * (u * cubic) : u > 0 ? most : -most;
-        const d2 = a2 * twice;
-        s1 = (b2 - 1) * s1 + a * twice;
-        s2 = b2 * t2 - s2 + d2;
-        s3 = b2 * t3 - s3 + a * d2;
-        const s4Before = s4;
-        s4 = b2 * t4 - s4 + a4 * twice;
-        const y4 = 0.5 * (s4Before + s4);
-        const volts = y4 + past * (before - y4);
-        before = y4;
-        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-        k += kSlope;
-        level += levelSlope;
-        past += pastSlope;
-      }
-      S[0] = tiny(s1);
-      S[1] = tiny(s2);
-      S[2] = tiny(s3);
-      S[3] = tiny(s4);
-      S[4] = tiny(before);
-    },
-  };
-}
+export const lowPass24 = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const unbender = new Unbender(ladder);
+    const cutoff = new CutoffFollower(context, 'pole', unbender);
+    const resonance = context.number('resonance');
+    const bass = context.number('bass');
+    const { random } = context;
+    const S = new Float64Array(5);
+    /** What goes through where a block begins and ends. */
+    const L = Float64Array.of(NaN, NaN);
+    return {
+      state: { S, random: random.state },
+      input,
+      out,
+      unbender,
+      cutoff,
+      resonance,
+      bass,
+      random,
+      S,
+      L,
+    };
+  },
+  ({ input, out, unbender, cutoff, resonance, bass, random, S, L }, from, to) => {
+    const wanted = ladderLoopGain(resonance.value);
+    unbender.ask[Ask.damping] = 1 - wanted / LADDER_WHISTLE;
+    cutoff.fill(from, to);
+    const poles = cutoff.values;
+    const k0 = LADDER_WHISTLE * (1 - unbender.dampingWas);
+    const k1 = LADDER_WHISTLE * (1 - unbender.damping);
+    const kSlope = (k1 - k0) / BLOCK;
+    const hiss = k0 >= LADDER_WHISTLE || k1 >= LADDER_WHISTLE ? HISS : 0;
+    if (from === 0) {
+      if (resonance.slope !== 0 || bass.slope !== 0 || Number.isNaN(L[1])) {
+        L[0] = throughOf(ladderLoopGain(resonance.was), bass.was);
+        L[1] = throughOf(wanted, bass.value);
+      } else L[0] = L[1]!;
+    }
+    const level0 = (1 + k0) * L[0]!;
+    const levelSlope = ((1 + k1) * L[1]! - level0) / BLOCK;
+    const past0 = unbender.pastWas;
+    const pastSlope = unbender.pastSlope;
+    let s1 = S[0]!;
+    let s2 = S[1]!;
+    let s3 = S[2]!;
+    let s4 = S[3]!;
+    let before = S[4]!;
+    const x = input;
+    const y = out;
+    const clips = CURVE[0]!;
+    const cubic = CURVE[1]!;
+    const most = CURVE[2]!;
+    let k = k0 + kSlope * from;
+    let level = level0 + levelSlope * from;
+    let past = past0 + pastSlope * from;
+    for (let i = from; i < to; i++) {
+      // Pole by pole y = s + a (x - s) and then s = 2 y - s; written out so that there is little to do and that little
+      // of it has to wait for the sample before.
+      const a = poles[i]!;
+      const b = 1 - a;
+      const b2 = b + b;
+      const a2 = a * a;
+      const a4 = a2 * a2;
+      const open = 1 / (1 + k * a4);
+      let fed = level * x[i]!;
+      if (hiss !== 0) fed += hiss * (random.next() - 0.5);
+      const back = k * open * b;
+      const t2 = s2 + a * s1;
+      const t3 = s3 + a * t2;
+      const t4 = s4 + a * s3 + a2 * t2;
+      const u = fed * open - back * t4;
+      const q = u * u;
+      const twice = q < clips ? u + u - q * (u * cubic) : u > 0 ? most : -most;
+      const d2 = a2 * twice;
+      s1 = (b2 - 1) * s1 + a * twice;
+      s2 = b2 * t2 - s2 + d2;
+      s3 = b2 * t3 - s3 + a * d2;
+      const s4Before = s4;
+      s4 = b2 * t4 - s4 + a4 * twice;
+      const y4 = 0.5 * (s4Before + s4);
+      const volts = y4 + past * (before - y4);
+      before = y4;
+      y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      k += kSlope;
+      level += levelSlope;
+      past += pastSlope;
+    }
+    S[0] = tiny(s1);
+    S[1] = tiny(s2);
+    S[2] = tiny(s3);
+    S[3] = tiny(s4);
+    S[4] = tiny(before);
+  },
+);
 
 /** Level in V and bias of its input stage, and level at which its loop saturates. */
 const DIODE_VOLTS = 5;
@@ -129,135 +141,165 @@ const DIODE_CURVE = Float64Array.of(DIODE_CLIPS, DIODE_CUBIC, DIODE_LOOP);
  * behind the other. Its phase turns by half a cycle at the cutoff, where H is -1/17. What comes in overloads to one side
  * first; the loop itself saturates evenly, so that the whistle stays in tune.
  */
-export function diode(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const unbender = new Unbender(diodeLadder);
-  const cutoff = new CutoffFollower(context, 'g', unbender);
-  const resonance = context.number('resonance');
-  const { random } = context;
-  const [r1, r2, r3, r4] = diodePoles as [number, number, number, number];
-  const S = new Float64Array(5);
-  const rest = BIAS / Math.sqrt(1 + BIAS * BIAS);
-  // Slope 1 where the signal is small.
-  const steep = DIODE_VOLTS * (1 + BIAS * BIAS) * Math.sqrt(1 + BIAS * BIAS);
-  return {
-    state: { S, random: random.state },
-    process(from, to) {
-      const wanted = diodeLoopGain(resonance.value);
-      cutoff.fill(from, to, 1 - wanted / DIODE_WHISTLE);
-      const gains = cutoff.values;
-      const k0 = DIODE_WHISTLE * (1 - unbender.dampingWas);
-      const k1 = DIODE_WHISTLE * (1 - unbender.damping);
-      const kSlope = (k1 - k0) / BLOCK;
-      const hiss = k0 >= DIODE_WHISTLE || k1 >= DIODE_WHISTLE ? HISS : 0;
-      const level0 = (1 + k0) / (1 + diodeLoopGain(resonance.was));
-      const levelSlope = ((1 + k1) / (1 + wanted) - level0) / BLOCK;
-      const past0 = unbender.pastWas;
-      const pastSlope = unbender.pastSlope;
-      let s1 = S[0]!;
-      let s2 = S[1]!;
-      let s3 = S[2]!;
-      let s4 = S[3]!;
-      let before = S[4]!;
-      const clips = DIODE_CURVE[0]!;
-      const cubic = DIODE_CURVE[1]!;
-      const most = DIODE_CURVE[2]!;
-      let last = NaN;
-      let a1 = 0;
-      let a2 = 0;
-      let a3 = 0;
-      let a4 = 0;
-      for (let i = from; i < to; i++) {
-        const g = gains[i]!;
-        if (g !== last) {
-          last = g;
-          a1 = (r1 * g) / (1 + r1 * g);
-          a2 = (r2 * g) / (1 + r2 * g);
-          a3 = (r3 * g) / (1 + r3 * g);
-          a4 = (r4 * g) / (1 + r4 * g);
-        }
-        const k = k0 + kSlope * i;
-        let held = (1 - a1) * s1;
-        held = a2 * held + (1 - a2) * s2;
-        held = a3 * held + (1 - a3) * s3;
-        held = a4 * held + (1 - a4) * s4;
-        const w = input[i]! / DIODE_VOLTS + BIAS;
-        let x = (level0 + levelSlope * i) * steep * (w / Math.sqrt(1 + w * w) - rest);
-        if (hiss !== 0) x += hiss * (random.next() - 0.5);
-        const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
-        const q = u * u;
-        const driven = q < clips ? u - u * q * cubic : u > 0 ? most : -most;
-        const y1 = s1 + a1 * (driven - s1);
-        const y2 = s2 + a2 * (y1 - s2);
-        const y3 = s3 + a3 * (y2 - s3);
-        const y4 = s4 + a4 * (y3 - s4);
-        s1 = 2 * y1 - s1;
-        s2 = 2 * y2 - s2;
-        s3 = 2 * y3 - s3;
-        s4 = 2 * y4 - s4;
-        const volts = y4 + (past0 + pastSlope * i) * (before - y4);
-        before = y4;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+export const diode = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const unbender = new Unbender(diodeLadder);
+    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const resonance = context.number('resonance');
+    const { random } = context;
+    const [r1, r2, r3, r4] = diodePoles as [number, number, number, number];
+    const S = new Float64Array(5);
+    const rest = BIAS / Math.sqrt(1 + BIAS * BIAS);
+    // Slope 1 where the signal is small.
+    const steep = DIODE_VOLTS * (1 + BIAS * BIAS) * Math.sqrt(1 + BIAS * BIAS);
+    return {
+      state: { S, random: random.state },
+      input,
+      out,
+      unbender,
+      cutoff,
+      resonance,
+      random,
+      r1,
+      r2,
+      r3,
+      r4,
+      S,
+      rest,
+      steep,
+    };
+  },
+  (
+    { input, out, unbender, cutoff, resonance, random, r1, r2, r3, r4, S, rest, steep },
+    from,
+    to,
+  ) => {
+    const wanted = diodeLoopGain(resonance.value);
+    unbender.ask[Ask.damping] = 1 - wanted / DIODE_WHISTLE;
+    cutoff.fill(from, to);
+    const gains = cutoff.values;
+    const k0 = DIODE_WHISTLE * (1 - unbender.dampingWas);
+    const k1 = DIODE_WHISTLE * (1 - unbender.damping);
+    const kSlope = (k1 - k0) / BLOCK;
+    const hiss = k0 >= DIODE_WHISTLE || k1 >= DIODE_WHISTLE ? HISS : 0;
+    const level0 = (1 + k0) / (1 + diodeLoopGain(resonance.was));
+    const levelSlope = ((1 + k1) / (1 + wanted) - level0) / BLOCK;
+    const past0 = unbender.pastWas;
+    const pastSlope = unbender.pastSlope;
+    let s1 = S[0]!;
+    let s2 = S[1]!;
+    let s3 = S[2]!;
+    let s4 = S[3]!;
+    let before = S[4]!;
+    const clips = DIODE_CURVE[0]!;
+    const cubic = DIODE_CURVE[1]!;
+    const most = DIODE_CURVE[2]!;
+    let last = NaN;
+    let a1 = 0;
+    let a2 = 0;
+    let a3 = 0;
+    let a4 = 0;
+    for (let i = from; i < to; i++) {
+      const g = gains[i]!;
+      if (g !== last) {
+        last = g;
+        a1 = (r1 * g) / (1 + r1 * g);
+        a2 = (r2 * g) / (1 + r2 * g);
+        a3 = (r3 * g) / (1 + r3 * g);
+        a4 = (r4 * g) / (1 + r4 * g);
       }
-      S[0] = tiny(s1);
-      S[1] = tiny(s2);
-      S[2] = tiny(s3);
-      S[3] = tiny(s4);
-      S[4] = tiny(before);
-    },
-  };
-}
+      const k = k0 + kSlope * i;
+      let held = (1 - a1) * s1;
+      held = a2 * held + (1 - a2) * s2;
+      held = a3 * held + (1 - a3) * s3;
+      held = a4 * held + (1 - a4) * s4;
+      const w = input[i]! / DIODE_VOLTS + BIAS;
+      let x = (level0 + levelSlope * i) * steep * (w / Math.sqrt(1 + w * w) - rest);
+      if (hiss !== 0) x += hiss * (random.next() - 0.5);
+      const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
+      const q = u * u;
+      const driven = q < clips ? u - u * q * cubic : u > 0 ? most : -most;
+      const y1 = s1 + a1 * (driven - s1);
+      const y2 = s2 + a2 * (y1 - s2);
+      const y3 = s3 + a3 * (y2 - s3);
+      const y4 = s4 + a4 * (y3 - s4);
+      s1 = 2 * y1 - s1;
+      s2 = 2 * y2 - s2;
+      s3 = 2 * y3 - s3;
+      s4 = 2 * y4 - s4;
+      const volts = y4 + (past0 + pastSlope * i) * (before - y4);
+      before = y4;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+    S[0] = tiny(s1);
+    S[1] = tiny(s2);
+    S[2] = tiny(s3);
+    S[3] = tiny(s4);
+    S[4] = tiny(before);
+  },
+);
 
 /** How much a swing of 5 V in the resonant pair damps it: full resonance whistles at 5 V. */
 const RESTRAINT = 0.1;
 
 /** Three-pole low-pass: one pole, then a resonant pair whose damping grows with its level. */
-export function lowPass18(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const unbender = new Unbender(threePole);
-  const cutoff = new CutoffFollower(context, 'g', unbender);
-  const resonance = context.number('resonance');
-  const { random } = context;
-  const S = new Float64Array(4);
-  return {
-    state: { S, random: random.state },
-    process(from, to) {
-      cutoff.fill(from, to, threePoleDamping(resonance.value));
-      const gains = cutoff.values;
-      const k0 = unbender.dampingWas;
-      const kSlope = (unbender.damping - k0) / BLOCK;
-      const hiss = k0 < 0 || unbender.damping < 0 ? HISS : 0;
-      const past0 = unbender.pastWas;
-      const pastSlope = unbender.pastSlope;
-      let s0 = S[0]!;
-      let s1 = S[1]!;
-      let s2 = S[2]!;
-      let before = S[3]!;
-      for (let i = from; i < to; i++) {
-        const g = gains[i]!;
-        let x = input[i]!;
-        if (hiss !== 0) x += hiss * (random.next() - 0.5);
-        const y = s0 + (g / (1 + g)) * (x - s0);
-        s0 = 2 * y - s0;
-        // A whistle is a rotation of the two states: their square sum stands still, and bends no pitch. What comes out
-        // is halfway from state to state, shorter by the cosine of half the turn.
-        const swing = (s1 * s1 + s2 * s2) / (1 + g * g);
-        const k = k0 + kSlope * i + (RESTRAINT / 25) * swing;
-        const high = (y - (k + g) * s1 - s2) / (1 + g * (k + g));
-        const band = g * high + s1;
-        const low = g * band + s2;
-        s1 = g * high + band;
-        s2 = g * band + low;
-        const volts = low + (past0 + pastSlope * i) * (before - low);
-        before = low;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-      S[0] = tiny(s0);
-      S[1] = tiny(s1);
-      S[2] = tiny(s2);
-      S[3] = tiny(before);
-    },
-  };
-}
+export const lowPass18 = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const unbender = new Unbender(threePole);
+    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const resonance = context.number('resonance');
+    const { random } = context;
+    const S = new Float64Array(4);
+    return {
+      state: { S, random: random.state },
+      input,
+      out,
+      unbender,
+      cutoff,
+      resonance,
+      random,
+      S,
+    };
+  },
+  ({ input, out, unbender, cutoff, resonance, random, S }, from, to) => {
+    unbender.ask[Ask.damping] = threePoleDamping(resonance.value);
+    cutoff.fill(from, to);
+    const gains = cutoff.values;
+    const k0 = unbender.dampingWas;
+    const kSlope = (unbender.damping - k0) / BLOCK;
+    const hiss = k0 < 0 || unbender.damping < 0 ? HISS : 0;
+    const past0 = unbender.pastWas;
+    const pastSlope = unbender.pastSlope;
+    let s0 = S[0]!;
+    let s1 = S[1]!;
+    let s2 = S[2]!;
+    let before = S[3]!;
+    for (let i = from; i < to; i++) {
+      const g = gains[i]!;
+      let x = input[i]!;
+      if (hiss !== 0) x += hiss * (random.next() - 0.5);
+      const y = s0 + (g / (1 + g)) * (x - s0);
+      s0 = 2 * y - s0;
+      // A whistle is a rotation of the two states: their square sum stands still, and bends no pitch. What comes out
+      // is halfway from state to state, shorter by the cosine of half the turn.
+      const swing = (s1 * s1 + s2 * s2) / (1 + g * g);
+      const k = k0 + kSlope * i + (RESTRAINT / 25) * swing;
+      const high = (y - (k + g) * s1 - s2) / (1 + g * (k + g));
+      const band = g * high + s1;
+      const low = g * band + s2;
+      s1 = g * high + band;
+      s2 = g * band + low;
+      const volts = low + (past0 + pastSlope * i) * (before - low);
+      before = low;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+    S[0] = tiny(s0);
+    S[1] = tiny(s1);
+    S[2] = tiny(s2);
+    S[3] = tiny(before);
+  },
+);

@@ -1,5 +1,5 @@
 import { Act } from '../key-feed';
-import type { Kernel, KernelContext } from '../kernel';
+import { kernelOf } from '../kernel';
 import { Hands } from './hands';
 
 const FOLLOWS: Record<string, Act> = {
@@ -10,49 +10,49 @@ const FOLLOWS: Record<string, Act> = {
 };
 
 /** A wheel or pedal: where it was recorded, until the player moves what it follows; then it goes there within 5 ms. */
-export function lever(context: KernelContext): Kernel {
-  const position = context.number('position');
-  const follows = FOLLOWS[context.choice('follows')];
-  const out = context.output('out');
-  const hands = new Hands(context);
-  /** Whether it is being moved, where to in V, where it is. */
-  const S = new Float64Array([0, 0, position.value / 20]);
-  const step = 1 / (0.0015 * context.sampleRate);
-  return {
-    state: { S, hands: hands.state },
-    process(from, to) {
-      for (let i = from; i < to; i++) {
-        while (hands.due(i)) {
-          if (hands.take() !== follows) continue;
-          S[0] = 1;
-          S[1] = 5 * hands.value;
-        }
-        if (S[0] === 0) S[2] = (position.was + position.slope * i) / 20;
-        else S[2] = S[2]! + (S[1]! - S[2]!) * step;
-        out[i] = S[2]!;
+export const lever = kernelOf(
+  (context) => {
+    const position = context.number('position');
+    const follows = FOLLOWS[context.choice('follows')];
+    const out = context.output('out');
+    const hands = new Hands(context);
+    /** Whether it is being moved, where to in V, where it is. */
+    const S = new Float64Array([0, 0, position.value / 20]);
+    const step = 1 / (0.0015 * context.sampleRate);
+    return { state: { S, hands: hands.state }, position, follows, out, hands, S, step };
+  },
+  ({ position, follows, out, hands, S, step }, from, to) => {
+    for (let i = from; i < to; i++) {
+      while (hands.due(i)) {
+        if (hands.take() !== follows) continue;
+        S[0] = 1;
+        S[1] = 5 * hands.value;
       }
-    },
-  };
-}
+      if (S[0] === 0) S[2] = (position.was + position.slope * i) / 20;
+      else S[2] = S[2]! + (S[1]! - S[2]!) * step;
+      out[i] = S[2]!;
+    }
+  },
+);
 
 /** Sound from outside. */
-export function external(context: KernelContext): Kernel {
-  const [inLeft, inRight] = context.external;
-  const left = context.output('left');
-  const right = context.output('right');
-  const out = context.output('out');
-  const level = context.number('level');
-  return {
-    state: {},
-    process(from, to) {
-      for (let i = from; i < to; i++) {
-        const gain = level.was + level.slope * i;
-        const l = gain * inLeft[i]!;
-        const r = gain * inRight[i]!;
-        left[i] = l > 20 ? 20 : l < -20 ? -20 : l;
-        right[i] = r > 20 ? 20 : r < -20 ? -20 : r;
-        out[i] = (left[i]! + right[i]!) / 2;
-      }
-    },
-  };
-}
+export const external = kernelOf(
+  (context) => {
+    const [inLeft, inRight] = context.external;
+    const left = context.output('left');
+    const right = context.output('right');
+    const out = context.output('out');
+    const level = context.number('level');
+    return { state: {}, inLeft, inRight, left, right, out, level };
+  },
+  ({ inLeft, inRight, left, right, out, level }, from, to) => {
+    for (let i = from; i < to; i++) {
+      const gain = level.was + level.slope * i;
+      const l = gain * inLeft[i]!;
+      const r = gain * inRight[i]!;
+      left[i] = l > 20 ? 20 : l < -20 ? -20 : l;
+      right[i] = r > 20 ? 20 : r < -20 ? -20 : r;
+      out[i] = (left[i]! + right[i]!) / 2;
+    }
+  },
+);

@@ -1,4 +1,4 @@
-import { BLOCK, type Kernel, type KernelContext } from '../kernel';
+import { BLOCK, kernelOf, type KernelContext } from '../kernel';
 import { cosTurns, sinTurns } from '../portable';
 import { exp2Quick } from '../quick';
 
@@ -18,8 +18,7 @@ const enum At {
   since,
 }
 
-/** Low frequency oscillator: free in Hz or tied to the tempo, fading in or out, once or on and on. */
-export function lfo(context: KernelContext): Kernel {
+function makeLfo(context: KernelContext) {
   const gate = context.input('gate');
   const gated = context.connected('gate');
   const rateIn = context.input('rate');
@@ -45,107 +44,149 @@ export function lfo(context: KernelContext): Kernel {
   /** Phases of a stretch, and what becomes of them. */
   const P = new Float64Array(BLOCK);
 
-  /** Turns phases into volts, all at once: what changes within a cycle only. */
-  function shapes(from: number, to: number): void {
-    const p = P;
-    const y = out;
-    if (shape === 'square') for (let i = from; i < to; i++) y[i] = p[i]! < 0.5 ? PEAK : -PEAK;
-    else if (shape === 'ramp-up') for (let i = from; i < to; i++) y[i] = PEAK * (2 * p[i]! - 1);
-    else if (shape === 'ramp-down') for (let i = from; i < to; i++) y[i] = PEAK * (1 - 2 * p[i]!);
-    else if (shape === 'sine') for (let i = from; i < to; i++) y[i] = PEAK * sinTurns(p[i]!);
-    else if (shape === 'triangle') {
-      for (let i = from; i < to; i++) {
-        const t = p[i]!;
-        y[i] = PEAK * (t < 0.25 ? 4 * t : t < 0.75 ? 2 - 4 * t : 4 * t - 4);
-      }
-    }
-  }
   const drawn = shape === 'random' || shape === 'smooth';
-
-  const draw = (): void => {
-    S[At.before] = S[At.held]!;
-    S[At.held] = 2 * random.next() - 1;
-  };
-
-  const setRate = (inc: number): void => {
-    if (inc === S[At.inc]) return;
-    S[At.turns] = S[At.turns]! + S[At.count]! * S[At.inc]!;
-    S[At.count] = 0;
-    S[At.inc] = inc;
-  };
 
   return {
     state: { S, random: random.state },
-    process(from, to) {
-      const fading = gated && (fade.value > 0 || delay.value > 0);
-      const wait = delay.value * sampleRate;
-      const span = Math.max(1, fade.value * sampleRate);
-      const steady = tied
-        ? transport.tempo / (60 * beats.value * sampleRate)
-        : rate.value / sampleRate;
-      const offset = phase.value / 100;
-      setRate(steady);
-      if (!fading && !bent && !byKey && !drawn && !once) {
-        // Nothing but time moves it.
-        const begin = S[At.turns]! + offset;
-        const inc = S[At.inc]!;
-        const count = S[At.count]!;
-        const p = P;
-        for (let i = from; i < to; i++) {
-          const turns = begin + (count + i - from) * inc;
-          p[i] = turns - Math.floor(turns);
-        }
-        S[At.count] = count + to - from;
-        return shapes(from, to);
-      }
-      for (let i = from; i < to; i++) step(i, wait, span, steady, offset, fading);
-    },
+    gate,
+    gated,
+    rateIn,
+    bent,
+    out,
+    random,
+    sampleRate,
+    transport,
+    shape,
+    tied,
+    once,
+    byKey,
+    outwards,
+    rate,
+    beats,
+    fade,
+    delay,
+    phase,
+    S,
+    P,
+    drawn,
   };
+}
+type Lfo = ReturnType<typeof makeLfo>;
 
-  function step(
-    i: number,
-    wait: number,
-    span: number,
-    steady: number,
-    offset: number,
-    fading: boolean,
-  ): void {
-    if (bent) {
-      const fast = steady * exp2Quick(rateIn[i]!);
-      setRate(fast < 0.5 ? fast : 0.5);
+/** Turns phases into volts, all at once: what changes within a cycle only. */
+function shapes({ shape, P, out }: Lfo, from: number, to: number): void {
+  const p = P;
+  const y = out;
+  if (shape === 'square') for (let i = from; i < to; i++) y[i] = p[i]! < 0.5 ? PEAK : -PEAK;
+  else if (shape === 'ramp-up') for (let i = from; i < to; i++) y[i] = PEAK * (2 * p[i]! - 1);
+  else if (shape === 'ramp-down') for (let i = from; i < to; i++) y[i] = PEAK * (1 - 2 * p[i]!);
+  else if (shape === 'sine') for (let i = from; i < to; i++) y[i] = PEAK * sinTurns(p[i]!);
+  else if (shape === 'triangle') {
+    for (let i = from; i < to; i++) {
+      const t = p[i]!;
+      y[i] = PEAK * (t < 0.25 ? 4 * t : t < 0.75 ? 2 - 4 * t : 4 * t - 4);
     }
-    const now = gate[i]! > 2.5;
-    if (now && S[At.open] === 0) {
-      S[At.since] = 0;
-      if (byKey) {
-        S[At.turns] = S[At.count] = S[At.cycle] = 0;
-        if (drawn) draw();
-      }
-    } else if (S[At.since]! >= 0) S[At.since] = S[At.since]! + 1;
-    S[At.open] = now ? 1 : 0;
-    // From the count, not by adding up: no drift over hours.
-    let turns = S[At.turns]! + S[At.count]! * S[At.inc]!;
-    S[At.count] = S[At.count]! + 1;
-    if (once && turns >= 1) turns = 1 - 1e-12;
-    turns += offset;
-    const whole = Math.floor(turns);
-    if (whole !== S[At.cycle]) {
-      S[At.cycle] = whole;
-      draw();
-    }
-    let depth = 1;
-    if (fading) {
-      const t = (S[At.since]! - wait) / span;
-      const shown = t < 0 ? 0 : t > 1 || fade.value <= 0 ? 1 : t;
-      // Before the first stroke there is nothing to fade.
-      depth = S[At.since]! < 0 ? 0 : outwards ? 1 - shown : shown;
-    }
-    P[i] = turns - whole;
-    if (shape === 'random') out[i] = PEAK * S[At.held]!;
-    else if (shape === 'smooth') {
-      const way = 0.5 - 0.5 * cosTurns(P[i]! / 2);
-      out[i] = PEAK * (S[At.before]! + (S[At.held]! - S[At.before]!) * way);
-    } else shapes(i, i + 1);
-    out[i] = depth * out[i]!;
   }
 }
+
+function draw({ S, random }: Lfo): void {
+  S[At.before] = S[At.held]!;
+  S[At.held] = 2 * random.next() - 1;
+}
+
+function setRate(S: Float64Array, inc: number): void {
+  if (inc === S[At.inc]) return;
+  S[At.turns] = S[At.turns]! + S[At.count]! * S[At.inc]!;
+  S[At.count] = 0;
+  S[At.inc] = inc;
+}
+
+function step(
+  parts: Lfo,
+  i: number,
+  wait: number,
+  span: number,
+  steady: number,
+  offset: number,
+  fading: boolean,
+): void {
+  const { gate, rateIn, bent, out, shape, once, byKey, outwards, fade, S, P, drawn } = parts;
+  if (bent) {
+    const fast = steady * exp2Quick(rateIn[i]!);
+    setRate(S, fast < 0.5 ? fast : 0.5);
+  }
+  const now = gate[i]! > 2.5;
+  if (now && S[At.open] === 0) {
+    S[At.since] = 0;
+    if (byKey) {
+      S[At.turns] = S[At.count] = S[At.cycle] = 0;
+      if (drawn) draw(parts);
+    }
+  } else if (S[At.since]! >= 0) S[At.since] = S[At.since]! + 1;
+  S[At.open] = now ? 1 : 0;
+  // From the count, not by adding up: no drift over hours.
+  let turns = S[At.turns]! + S[At.count]! * S[At.inc]!;
+  S[At.count] = S[At.count]! + 1;
+  if (once && turns >= 1) turns = 1 - 1e-12;
+  turns += offset;
+  const whole = Math.floor(turns);
+  if (whole !== S[At.cycle]) {
+    S[At.cycle] = whole;
+    draw(parts);
+  }
+  let depth = 1;
+  if (fading) {
+    const t = (S[At.since]! - wait) / span;
+    const shown = t < 0 ? 0 : t > 1 || fade.value <= 0 ? 1 : t;
+    // Before the first stroke there is nothing to fade.
+    depth = S[At.since]! < 0 ? 0 : outwards ? 1 - shown : shown;
+  }
+  P[i] = turns - whole;
+  if (shape === 'random') out[i] = PEAK * S[At.held]!;
+  else if (shape === 'smooth') {
+    const way = 0.5 - 0.5 * cosTurns(P[i]! / 2);
+    out[i] = PEAK * (S[At.before]! + (S[At.held]! - S[At.before]!) * way);
+  } else shapes(parts, i, i + 1);
+  out[i] = depth * out[i]!;
+}
+
+/** Low frequency oscillator: free in Hz or tied to the tempo, fading in or out, once or on and on. */
+export const lfo = kernelOf(makeLfo, (parts, from, to) => {
+  const {
+    gated,
+    bent,
+    sampleRate,
+    transport,
+    tied,
+    once,
+    byKey,
+    rate,
+    beats,
+    fade,
+    delay,
+    phase,
+    S,
+    P,
+    drawn,
+  } = parts;
+  const fading = gated && (fade.value > 0 || delay.value > 0);
+  const wait = delay.value * sampleRate;
+  const span = Math.max(1, fade.value * sampleRate);
+  const steady = tied ? transport.tempo / (60 * beats.value * sampleRate) : rate.value / sampleRate;
+  const offset = phase.value / 100;
+  setRate(S, steady);
+  if (!fading && !bent && !byKey && !drawn && !once) {
+    // Nothing but time moves it.
+    const begin = S[At.turns]! + offset;
+    const inc = S[At.inc]!;
+    const count = S[At.count]!;
+    const p = P;
+    for (let i = from; i < to; i++) {
+      const turns = begin + (count + i - from) * inc;
+      p[i] = turns - Math.floor(turns);
+    }
+    S[At.count] = count + to - from;
+    return shapes(parts, from, to);
+  }
+  for (let i = from; i < to; i++) step(parts, i, wait, span, steady, offset, fading);
+});

@@ -1,68 +1,159 @@
-import { BLOCK, type Kernel, type KernelContext } from '../kernel';
+import { kernelOf, BLOCK } from '../kernel';
 import { exp2 } from '../portable';
 import { exp2Quick } from '../quick';
 
 /** Four channels added. */
-export function mixer(context: KernelContext): Kernel {
-  const out = context.output('out');
-  const channels = [1, 2, 3, 4]
-    .filter((n) => context.connected(`in${n}`))
-    .map((n) => ({ input: context.input(`in${n}`), gain: context.number(`gain${n}`) }));
-  return {
-    state: {},
-    process(from, to) {
-      const y = out;
-      const [first, second] = channels;
-      if (
-        second !== undefined &&
-        channels.length === 2 &&
-        first!.gain.slope === 0 &&
-        second.gain.slope === 0
-      ) {
-        const a = first!.input;
-        const b = second.input;
-        const ga = first!.gain.was;
-        const gb = second.gain.was;
-        if (ga + gb <= 1) {
-          // Two signals within the supply, shared out, stay within it.
-          for (let i = from; i < to; i++) y[i] = ga * a[i]! + gb * b[i]!;
-          return;
-        }
-        for (let i = from; i < to; i++) {
-          const volts = ga * a[i]! + gb * b[i]!;
-          y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-        }
+export const mixer = kernelOf(
+  (context) => {
+    const out = context.output('out');
+    const channels = [1, 2, 3, 4]
+      .filter((n) => context.connected(`in${n}`))
+      .map((n) => ({ input: context.input(`in${n}`), gain: context.number(`gain${n}`) }));
+    return { state: {}, out, channels };
+  },
+  ({ out, channels }, from, to) => {
+    const y = out;
+    const [first, second] = channels;
+    if (
+      second !== undefined &&
+      channels.length === 2 &&
+      first!.gain.slope === 0 &&
+      second.gain.slope === 0
+    ) {
+      const a = first!.input;
+      const b = second.input;
+      const ga = first!.gain.was;
+      const gb = second.gain.was;
+      if (ga + gb <= 1) {
+        // Two signals within the supply, shared out, stay within it.
+        for (let i = from; i < to; i++) y[i] = ga * a[i]! + gb * b[i]!;
         return;
       }
-      y.fill(0, from, to);
-      for (let c = 0; c < channels.length; c++) {
-        const x = channels[c]!.input;
-        const { was, slope } = channels[c]!.gain;
-        if (slope === 0) {
-          if (was !== 0) for (let i = from; i < to; i++) y[i] = y[i]! + was * x[i]!;
-        } else for (let i = from; i < to; i++) y[i] = y[i]! + (was + slope * i) * x[i]!;
-      }
       for (let i = from; i < to; i++) {
-        const volts = y[i]!;
-        if (volts > 20) y[i] = 20;
-        else if (volts < -20) y[i] = -20;
+        const volts = ga * a[i]! + gb * b[i]!;
+        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
-    },
-  };
-}
+      return;
+    }
+    y.fill(0, from, to);
+    for (let c = 0; c < channels.length; c++) {
+      const x = channels[c]!.input;
+      const { was, slope } = channels[c]!.gain;
+      if (slope === 0) {
+        if (was !== 0) for (let i = from; i < to; i++) y[i] = y[i]! + was * x[i]!;
+      } else for (let i = from; i < to; i++) y[i] = y[i]! + (was + slope * i) * x[i]!;
+    }
+    for (let i = from; i < to; i++) {
+      const volts = y[i]!;
+      if (volts > 20) y[i] = 20;
+      else if (volts < -20) y[i] = -20;
+    }
+  },
+);
 
 /** in times gain. */
-export function attenuator(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const gain = context.number('gain');
-  return {
-    state: {},
-    process(from, to) {
-      const { was, slope } = gain;
+export const attenuator = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const gain = context.number('gain');
+    return { state: {}, input, out, gain };
+  },
+  ({ input, out, gain }, from, to) => {
+    const { was, slope } = gain;
+    const x = input;
+    const y = out;
+    if (slope === 0 && was <= 1 && was >= -1) {
+      for (let i = from; i < to; i++) y[i] = was * x[i]!;
+      return;
+    }
+    for (let i = from; i < to; i++) {
+      const volts = (was + slope * i) * x[i]!;
+      y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+  },
+);
+
+/** in turned over. */
+export const inverter = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    return { state: {}, input, out };
+  },
+  ({ input, out }, from, to) => {
+    for (let i = from; i < to; i++) out[i] = -input[i]!;
+  },
+);
+
+/** in and a steady voltage. */
+export const offset = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const volts = context.number('volts');
+    return { state: {}, input, out, volts };
+  },
+  ({ input, out, volts }, from, to) => {
+    const { was, slope } = volts;
+    for (let i = from; i < to; i++) {
+      const volts = input[i]! + was + slope * i;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+  },
+);
+
+/** The same, four times. */
+export const multiple = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const outs = [1, 2, 3, 4].map((n) => context.output(`out${n}`));
+    return { state: {}, input, outs };
+  },
+  ({ input, outs }, from, to) => {
+    for (let o = 0; o < 4; o++) {
+      const out = outs[o]!;
+      for (let i = from; i < to; i++) out[i] = input[i]!;
+    }
+  },
+);
+
+/** One of four. */
+export const selector = kernelOf(
+  (context) => {
+    const input = context.input(context.choice('choice'));
+    const out = context.output('out');
+    return { state: {}, input, out };
+  },
+  ({ input, out }, from, to) => {
+    for (let i = from; i < to; i++) out[i] = input[i]!;
+  },
+);
+
+/** The output sockets. */
+export const output = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const inLeft = context.input('left');
+    const inRight = context.input('right');
+    const left = context.output('left', 0);
+    const right = context.output('right', 0);
+    const out = context.output('out', 0);
+    const level = context.number('level');
+    const mono = !context.connected('left') && !context.connected('right');
+    return { state: {}, input, inLeft, inRight, left, right, out, level, mono };
+  },
+  ({ input, inLeft, inRight, left, right, out, level, mono }, from, to) => {
+    const { was, slope } = level;
+    if (mono) {
+      // All three sockets are one buffer.
       const x = input;
       const y = out;
-      if (slope === 0 && was <= 1 && was >= -1) {
+      if (slope === 0 && was === 1 && to - from === BLOCK) {
+        y.set(x);
+        return;
+      }
+      if (slope === 0 && was <= 1) {
         for (let i = from; i < to; i++) y[i] = was * x[i]!;
         return;
       }
@@ -70,147 +161,56 @@ export function attenuator(context: KernelContext): Kernel {
         const volts = (was + slope * i) * x[i]!;
         y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
-    },
-  };
-}
-
-/** in turned over. */
-export function inverter(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  return {
-    state: {},
-    process(from, to) {
-      for (let i = from; i < to; i++) out[i] = -input[i]!;
-    },
-  };
-}
-
-/** in and a steady voltage. */
-export function offset(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const volts = context.number('volts');
-  return {
-    state: {},
-    process(from, to) {
-      const { was, slope } = volts;
-      for (let i = from; i < to; i++) {
-        const volts = input[i]! + was + slope * i;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-    },
-  };
-}
-
-/** The same, four times. */
-export function multiple(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const outs = [1, 2, 3, 4].map((n) => context.output(`out${n}`));
-  return {
-    state: {},
-    process(from, to) {
-      for (let o = 0; o < 4; o++) {
-        const out = outs[o]!;
-        for (let i = from; i < to; i++) out[i] = input[i]!;
-      }
-    },
-  };
-}
-
-/** One of four. */
-export function selector(context: KernelContext): Kernel {
-  const input = context.input(context.choice('choice'));
-  const out = context.output('out');
-  return {
-    state: {},
-    process(from, to) {
-      for (let i = from; i < to; i++) out[i] = input[i]!;
-    },
-  };
-}
-
-/** The output sockets. */
-export function output(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const inLeft = context.input('left');
-  const inRight = context.input('right');
-  const left = context.output('left', 0);
-  const right = context.output('right', 0);
-  const out = context.output('out', 0);
-  const level = context.number('level');
-  const mono = !context.connected('left') && !context.connected('right');
-  return {
-    state: {},
-    process(from, to) {
-      const { was, slope } = level;
-      if (mono) {
-        // All three sockets are one buffer.
-        const x = input;
-        const y = out;
-        if (slope === 0 && was === 1 && to - from === BLOCK) {
-          y.set(x);
-          return;
-        }
-        if (slope === 0 && was <= 1) {
-          for (let i = from; i < to; i++) y[i] = was * x[i]!;
-          return;
-        }
-        for (let i = from; i < to; i++) {
-          const volts = (was + slope * i) * x[i]!;
-          y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-        }
-        return;
-      }
-      for (let i = from; i < to; i++) {
-        const gain = was + slope * i;
-        let l = gain * (input[i]! + inLeft[i]!);
-        let r = gain * (input[i]! + inRight[i]!);
-        l = l > 20 ? 20 : l < -20 ? -20 : l;
-        r = r > 20 ? 20 : r < -20 ? -20 : r;
-        left[i] = l;
-        right[i] = r;
-        out[i] = l === r ? l : (l + r) / 2;
-      }
-    },
-  };
-}
+      return;
+    }
+    for (let i = from; i < to; i++) {
+      const gain = was + slope * i;
+      let l = gain * (input[i]! + inLeft[i]!);
+      let r = gain * (input[i]! + inRight[i]!);
+      l = l > 20 ? 20 : l < -20 ? -20 : l;
+      r = r > 20 ? 20 : r < -20 ? -20 : r;
+      left[i] = l;
+      right[i] = r;
+      out[i] = l === r ? l : (l + r) / 2;
+    }
+  },
+);
 
 const OCTAVES = 9.965784284662087; // log2 of 1000: the exponential curve spans 60 dB.
 
 /** in times cv over 5 V, never inverted nor more than once; velocity takes away up to its depth. */
-export function amplifier(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const cv = context.input('cv');
-  const velocity = context.input('velocity');
-  const depth = context.number('velocity');
-  const exponential = context.choice('curve') === 'exponential';
-  const out = context.output('out');
-  const whole = 1 / (exp2(OCTAVES) - 1);
-  return {
-    state: {},
-    process(from, to) {
-      const taken = depth.value / 100;
-      const x = input;
-      const control = cv;
-      const y = out;
-      if (exponential) {
-        for (let i = from; i < to; i++) {
-          const gain = control[i]! * 0.2;
-          const held = gain > 0 ? (gain < 1 ? gain : 1) : 0;
-          y[i] = x[i]! * ((exp2Quick(OCTAVES * held) - 1) * whole);
-        }
-      } else {
-        for (let i = from; i < to; i++) {
-          const gain = control[i]! * 0.2;
-          y[i] = x[i]! * (gain > 0 ? (gain < 1 ? gain : 1) : 0);
-        }
-      }
-      if (taken === 0) return;
+export const amplifier = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const cv = context.input('cv');
+    const velocity = context.input('velocity');
+    const depth = context.number('velocity');
+    const exponential = context.choice('curve') === 'exponential';
+    const out = context.output('out');
+    const whole = 1 / (exp2(OCTAVES) - 1);
+    return { state: {}, input, cv, velocity, depth, exponential, out, whole };
+  },
+  ({ input, cv, velocity, depth, exponential, out, whole }, from, to) => {
+    const taken = depth.value / 100;
+    const x = input;
+    const control = cv;
+    const y = out;
+    if (exponential) {
       for (let i = from; i < to; i++) {
-        const v = velocity[i]! < 5 ? (velocity[i]! > 0 ? velocity[i]! : 0) : 5;
-        y[i] = y[i]! * (1 - taken + (taken * v) / 5);
+        const gain = control[i]! * 0.2;
+        const held = gain > 0 ? (gain < 1 ? gain : 1) : 0;
+        y[i] = x[i]! * ((exp2Quick(OCTAVES * held) - 1) * whole);
       }
-    },
-  };
-}
+    } else {
+      for (let i = from; i < to; i++) {
+        const gain = control[i]! * 0.2;
+        y[i] = x[i]! * (gain > 0 ? (gain < 1 ? gain : 1) : 0);
+      }
+    }
+    if (taken === 0) return;
+    for (let i = from; i < to; i++) {
+      const v = velocity[i]! < 5 ? (velocity[i]! > 0 ? velocity[i]! : 0) : 5;
+      y[i] = y[i]! * (1 - taken + (taken * v) / 5);
+    }
+  },
+);

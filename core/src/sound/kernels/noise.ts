@@ -1,4 +1,4 @@
-import type { Kernel, KernelContext } from '../kernel';
+import { kernelOf } from '../kernel';
 import { exp } from '../portable';
 
 const TAU = 6.283185307179586;
@@ -6,54 +6,48 @@ const TAU = 6.283185307179586;
 const LOWEST = 10;
 
 /** White noise, uniform between -5 and 5 V, or pink: through poles and zeros in turn. */
-export function noise(context: KernelContext): Kernel {
-  const out = context.output('out');
-  const { random, sampleRate } = context;
-  if (context.choice('colour') !== 'pink') {
-    return {
-      state: { random: random.state },
-      process(from, to) {
-        for (let i = from; i < to; i++) out[i] = 10 * random.next() - 5;
-      },
-    };
-  }
-  const poles: number[] = [];
-  const zeros: number[] = [];
-  for (let hz = LOWEST; hz < sampleRate; hz *= 2) {
-    poles.push(exp((-TAU * hz) / sampleRate));
-    zeros.push(exp((-TAU * hz * Math.SQRT2) / sampleRate));
-  }
-  const memory = new Float64Array(2 * poles.length);
-  const level = pinkLevel(poles, zeros);
-  const P = Float64Array.from(poles);
-  const Z = Float64Array.from(zeros);
-  return {
-    state: { random: random.state, memory },
-    process(from, to) {
-      const y = out;
-      for (let i = from; i < to; i++) y[i] = 10 * random.next() - 5;
-      // One section after the other over the whole stretch.
-      for (let s = 0; s < P.length; s++) {
-        const pole = P[s]!;
-        const zero = Z[s]!;
-        let x1 = memory[2 * s]!;
-        let y1 = memory[2 * s + 1]!;
-        for (let i = from; i < to; i++) {
-          const x = y[i]!;
-          y1 = x - zero * x1 + pole * y1;
-          x1 = x;
-          y[i] = y1;
-        }
-        memory[2 * s] = x1;
-        memory[2 * s + 1] = y1;
-      }
+export const noise = kernelOf(
+  (context) => {
+    const out = context.output('out');
+    const { random, sampleRate } = context;
+    const pink = context.choice('colour') === 'pink';
+    const poles: number[] = [];
+    const zeros: number[] = [];
+    for (let hz = LOWEST; hz < sampleRate; hz *= 2) {
+      poles.push(exp((-TAU * hz) / sampleRate));
+      zeros.push(exp((-TAU * hz * Math.SQRT2) / sampleRate));
+    }
+    const memory = new Float64Array(2 * poles.length);
+    const level = pinkLevel(poles, zeros);
+    const P = Float64Array.from(poles);
+    const Z = Float64Array.from(zeros);
+    return { state: { random: random.state, memory }, out, random, pink, memory, level, P, Z };
+  },
+  ({ out, random, pink, memory, level, P, Z }, from, to) => {
+    const y = out;
+    for (let i = from; i < to; i++) y[i] = 10 * random.next() - 5;
+    if (!pink) return;
+    // One section after the other over the whole stretch.
+    for (let s = 0; s < P.length; s++) {
+      const pole = P[s]!;
+      const zero = Z[s]!;
+      let x1 = memory[2 * s]!;
+      let y1 = memory[2 * s + 1]!;
       for (let i = from; i < to; i++) {
-        const volts = level * y[i]!;
-        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+        const x = y[i]!;
+        y1 = x - zero * x1 + pole * y1;
+        x1 = x;
+        y[i] = y1;
       }
-    },
-  };
-}
+      memory[2 * s] = x1;
+      memory[2 * s + 1] = y1;
+    }
+    for (let i = from; i < to; i++) {
+      const volts = level * y[i]!;
+      y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+  },
+);
 
 /** Gain that leaves pink noise with the power of the white it is made of: from the impulse response. */
 function pinkLevel(poles: readonly number[], zeros: readonly number[]): number {
@@ -73,18 +67,18 @@ function pinkLevel(poles: readonly number[], zeros: readonly number[]): number {
 }
 
 /** Ring modulator, a times b over 5 V; or amplitude modulator, where b at rest leaves half of a. */
-export function ring(context: KernelContext): Kernel {
-  const a = context.input('a');
-  const b = context.input('b');
-  const out = context.output('out');
-  const amplitude = context.choice('kind') === 'amplitude';
-  return {
-    state: {},
-    process(from, to) {
-      for (let i = from; i < to; i++) {
-        const volts = amplitude ? (a[i]! * (1 + b[i]! / 5)) / 2 : (a[i]! * b[i]!) / 5;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-    },
-  };
-}
+export const ring = kernelOf(
+  (context) => {
+    const a = context.input('a');
+    const b = context.input('b');
+    const out = context.output('out');
+    const amplitude = context.choice('kind') === 'amplitude';
+    return { state: {}, a, b, out, amplitude };
+  },
+  ({ a, b, out, amplitude }, from, to) => {
+    for (let i = from; i < to; i++) {
+      const volts = amplitude ? (a[i]! * (1 + b[i]! / 5)) / 2 : (a[i]! * b[i]!) / 5;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+  },
+);

@@ -1,6 +1,6 @@
 import { C4_HZ } from '../../theory/pitch';
 import { addCorner, addEvent, addStep, event, newRing, REACH } from '../band-limit';
-import { type Kernel, type KernelContext, Steadiness } from '../kernel';
+import { kernelOf, type KernelContext, Steadiness } from '../kernel';
 import { cosTurns, sinTurns } from '../portable';
 import { exp2Quick } from '../quick';
 import { Tuning } from './tuning';
@@ -45,12 +45,7 @@ function crossing(excess: number, rate: number, bend: number, curl: number): num
   return ago >= 0 && ago <= 1 ? ago : ago > 1 ? 1 : 0;
 }
 
-/**
- * Oscillator with band-limited edges and corners; late by REACH samples, all waveforms alike. Pitch and width move in
- * straight lines and curves between samples, so that edges stay where they belong under modulation at audio rate. Hard
- * sync starts the cycle anew at the fraction of a sample at which the master did.
- */
-export function oscillator(context: KernelContext): Kernel {
+function makeOscillator(context: KernelContext) {
   const wave = context.choice('wave');
   const pitch = context.input('pitch');
   const mod = context.input('mod');
@@ -84,303 +79,365 @@ export function oscillator(context: KernelContext): Kernel {
   S[At.high] = S[At.duty]! > 0 ? 1 : 0;
   S[At.inc] = NaN;
 
-  const shape = (p: number): number => {
-    if (saw) return 2 * p - 1;
-    if (pulse) return S[At.high]! > 0 ? 1 : -1;
-    if (triangle) return p < 0.5 ? 4 * p - 1 : 3 - 4 * p;
-    return noise ? 0 : sinTurns(p);
-  };
-  const slope = (p: number): number => {
-    if (saw) return 2;
-    if (pulse || noise) return 0;
-    if (triangle) return p < 0.5 ? 4 : -4;
-    return TAU * cosTurns(p);
-  };
-
-  /**
-   * Moves the cycle on by `delta` of it, ending `endAgo` samples ago, at a rate that has risen by `bend` since a sample
-   * ago; marks edges and corners on the way. Says how long ago a new cycle began, or NO_SYNC.
-   */
-  function advance(delta: number, endAgo: number, rate: number, bend: number): number {
-    const now = S[At.now]!;
-    const duty = S[At.duty]!;
-    let to = S[At.phase]! + delta;
-    let wrapped = NO_SYNC;
-    if (triangle && S[At.phase]! < 0.5 && to >= 0.5) {
-      const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
-      addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
-    }
-    if (pulse && S[At.high]! > 0 && to >= duty && duty < 1) {
-      const moved = duty - S[At.dutyBefore]!;
-      const curl = duty - 2 * S[At.dutyBefore]! + S[At.dutyLong]!;
-      const ago = rate > moved ? crossing(to - duty, rate - moved, bend, curl) : 0;
-      addStep(ring, now, Math.min(1, endAgo + ago), -2);
-      S[At.high] = 0;
-    }
-    if (to >= 1) {
-      to -= 1;
-      wrapped = Math.min(1, endAgo + crossing(to, rate, bend, 0));
-      if (saw) addStep(ring, now, wrapped, -2);
-      else if (triangle) {
-        addCorner(ring, now, wrapped, 8 * (rate - bend * wrapped));
-        if (to >= 0.5) {
-          const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
-          addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
-        }
-      } else if (pulse && duty > 0) {
-        if (!(S[At.high]! > 0)) addStep(ring, now, wrapped, 2);
-        S[At.high] = 1;
-        if (to >= duty && duty < 1) {
-          addStep(ring, now, Math.min(1, endAgo + crossing(to - duty, rate, bend, 0)), -2);
-          S[At.high] = 0;
-        }
-      }
-    }
-    S[At.phase] = to;
-    return wrapped;
-  }
-
-  /** Starts the cycle anew, `ago` samples before now. */
-  function restart(ago: number, rate: number): void {
-    const before = S[At.phase]!;
-    const valueBefore = shape(before);
-    const slopeBefore = slope(before);
-    S[At.phase] = 0;
-    S[At.high] = S[At.duty]! > 0 ? 1 : 0;
-    if (noise) return;
-    addStep(ring, S[At.now]!, ago, shape(0) - valueBefore);
-    const bend = (slope(0) - slopeBefore) * rate;
-    if (bend !== 0) addCorner(ring, S[At.now]!, ago, bend);
-  }
-
-  function synchronise(ago: number, inc: number, bend: number): number {
-    const after = inc * ago - 0.5 * bend * ago * ago;
-    const whole = inc - 0.5 * bend;
-    const wrapped = advance(whole - after, ago, inc, bend);
-    const starts = !soft || S[At.phase]! >= 1 - softness.value / 100;
-    if (starts) restart(ago, inc - bend * ago);
-    const later = after > 0 ? advance(after, 0, inc, bend) : NO_SYNC;
-    return starts ? ago : Math.max(wrapped, later);
-  }
-
-  /** Puts the last samples of a straight line back into the ring: what is yet to come out. */
-  function fillRing(): void {
-    const now = S[At.now]!;
-    ring.fill(0);
-    for (let ago = 0; ago < REACH; ago++)
-      ring[(now - ago) & 63] = 2 * (S[At.phase]! - ago * S[At.inc]!) - 1;
-    S[At.straight] = 0;
-  }
-
   return {
     state: { S, ring, tuning: tuning.state },
-    process(from, to) {
-      if (from === 0) tuning.update(64);
-      const tune = tuning.was;
-      const tuneSlope = tuning.slope;
-      const wide = width.was / 100;
-      const wideSlope = width.slope / 100;
-      const fmBy = hasFm ? depth.value / 500 : 0;
-      const volt = pitch;
-      const bendIn = mod;
-      const line = ring;
-      const y = out;
-      const started = syncOut;
-      const plain = saw && !synced;
-      const peak: number = PEAK;
-      const late: number = REACH;
-      const none: number = NO_SYNC;
-      const settled: number = SETTLED;
-      // Worked out here it is known to be a number: what a branch may take from outside would be made for the collector.
-      const top = 1 * TOP;
-      let inc = S[At.inc]!;
-      let phase = S[At.phase]!;
-      let now = S[At.now]! | 0;
-      let last = NaN;
-      let steady = 0;
-      if (
-        plain &&
-        fmBy === 0 &&
-        tuneSlope === 0 &&
-        stillPitch.over(from, to) &&
-        stillMod.over(from, to)
-      ) {
-        // Nothing moves the pitch: only the cycle goes on.
-        const volts = volt[from]! + bendIn[from]! + tune;
-        let goal = inc;
-        if (volts !== S[At.volts]) {
-          S[At.volts] = volts;
-          const wanted = base * exp2Quick(volts);
-          goal = wanted < top ? wanted : top;
-        }
-        let step = inc === inc ? 0.5 * (inc + goal) : goal;
-        let moved = S[At.moved]! | 0;
-        if (goal !== inc) {
-          if (S[At.straight]! > 0) fillRing();
-          moved = now;
-        }
-        if (tells) started.fill(none, from, to);
-        S[At.inc] = goal;
-        let i = from;
-        while (i < to) {
-          let p = phase + step;
-          let left = settled - ((now - moved) | 0);
-          if (left > 0 || step !== goal) {
-            // Up to the end of the cycle nothing is called: the arrays need not be looked up anew for each sample.
-            while (p < 1) {
-              now = (now + 1) | 0;
-              phase = p;
-              p += goal;
-              step = goal;
-              const at = now & 63;
-              line[at] = line[at]! + 2 * phase - 1;
-              const ready = (now - late) & 63;
-              y[i] = peak * line[ready]!;
-              line[ready] = 0;
-              if (++i === to || --left === 0) break;
-            }
-          } else if (p < 1) {
-            // Far from any edge what comes out is the line as it was a little ago: the ring is not needed.
-            const down = peak * (1 + 2 * late * goal);
-            const first = i;
-            while (p < 1) {
-              phase = p;
-              p += goal;
-              y[i] = 2 * peak * phase - down;
-              if (++i === to) break;
-            }
-            now = (now + i - first) | 0;
-            S[At.straight] = 1;
-          }
-          if (i === to || p < 1) continue;
-          if (S[At.straight]! > 0) {
-            S[At.now] = now;
-            S[At.phase] = phase;
-            fillRing();
-          }
+    pitch,
+    mod,
+    fm,
+    hasFm,
+    widthIn,
+    syncIn,
+    out,
+    syncOut,
+    synced,
+    soft,
+    softness,
+    width,
+    depth,
+    tuning,
+    base,
+    ring,
+    saw,
+    pulse,
+    triangle,
+    noise,
+    random,
+    S,
+    stillPitch,
+    stillMod,
+    tells,
+  };
+}
+type Oscillator = ReturnType<typeof makeOscillator>;
+
+function shape({ S, saw, pulse, triangle, noise }: Oscillator, p: number): number {
+  if (saw) return 2 * p - 1;
+  if (pulse) return S[At.high]! > 0 ? 1 : -1;
+  if (triangle) return p < 0.5 ? 4 * p - 1 : 3 - 4 * p;
+  return noise ? 0 : sinTurns(p);
+}
+
+function slope({ saw, pulse, triangle, noise }: Oscillator, p: number): number {
+  if (saw) return 2;
+  if (pulse || noise) return 0;
+  if (triangle) return p < 0.5 ? 4 : -4;
+  return TAU * cosTurns(p);
+}
+
+/**
+ * Moves the cycle on by `delta` of it, ending `endAgo` samples ago, at a rate that has risen by `bend` since a sample
+ * ago; marks edges and corners on the way. Says how long ago a new cycle began, or NO_SYNC.
+ */
+function advance(o: Oscillator, delta: number, endAgo: number, rate: number, bend: number): number {
+  const { S, ring, saw, pulse, triangle } = o;
+  const now = S[At.now]!;
+  const duty = S[At.duty]!;
+  let to = S[At.phase]! + delta;
+  let wrapped = NO_SYNC;
+  if (triangle && S[At.phase]! < 0.5 && to >= 0.5) {
+    const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
+    addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
+  }
+  if (pulse && S[At.high]! > 0 && to >= duty && duty < 1) {
+    const moved = duty - S[At.dutyBefore]!;
+    const curl = duty - 2 * S[At.dutyBefore]! + S[At.dutyLong]!;
+    const ago = rate > moved ? crossing(to - duty, rate - moved, bend, curl) : 0;
+    addStep(ring, now, Math.min(1, endAgo + ago), -2);
+    S[At.high] = 0;
+  }
+  if (to >= 1) {
+    to -= 1;
+    wrapped = Math.min(1, endAgo + crossing(to, rate, bend, 0));
+    if (saw) addStep(ring, now, wrapped, -2);
+    else if (triangle) {
+      addCorner(ring, now, wrapped, 8 * (rate - bend * wrapped));
+      if (to >= 0.5) {
+        const ago = endAgo + crossing(to - 0.5, rate, bend, 0);
+        addCorner(ring, now, Math.min(1, ago), -8 * (rate - bend * ago));
+      }
+    } else if (pulse && duty > 0) {
+      if (!(S[At.high]! > 0)) addStep(ring, now, wrapped, 2);
+      S[At.high] = 1;
+      if (to >= duty && duty < 1) {
+        addStep(ring, now, Math.min(1, endAgo + crossing(to - duty, rate, bend, 0)), -2);
+        S[At.high] = 0;
+      }
+    }
+  }
+  S[At.phase] = to;
+  return wrapped;
+}
+
+/** Starts the cycle anew, `ago` samples before now. */
+function restart(o: Oscillator, ago: number, rate: number): void {
+  const { S, ring } = o;
+  const before = S[At.phase]!;
+  const valueBefore = shape(o, before);
+  const slopeBefore = slope(o, before);
+  S[At.phase] = 0;
+  S[At.high] = S[At.duty]! > 0 ? 1 : 0;
+  if (o.noise) return;
+  addStep(ring, S[At.now]!, ago, shape(o, 0) - valueBefore);
+  const bend = (slope(o, 0) - slopeBefore) * rate;
+  if (bend !== 0) addCorner(ring, S[At.now]!, ago, bend);
+}
+
+function synchronise(o: Oscillator, ago: number, inc: number, bend: number): number {
+  const { S, soft, softness } = o;
+  const after = inc * ago - 0.5 * bend * ago * ago;
+  const whole = inc - 0.5 * bend;
+  const wrapped = advance(o, whole - after, ago, inc, bend);
+  const starts = !soft || S[At.phase]! >= 1 - softness.value / 100;
+  if (starts) restart(o, ago, inc - bend * ago);
+  const later = after > 0 ? advance(o, after, 0, inc, bend) : NO_SYNC;
+  return starts ? ago : Math.max(wrapped, later);
+}
+
+/** Puts the last samples of a straight line back into the ring: what is yet to come out. */
+function fillRing({ S, ring }: Oscillator): void {
+  const now = S[At.now]!;
+  ring.fill(0);
+  for (let ago = 0; ago < REACH; ago++)
+    ring[(now - ago) & 63] = 2 * (S[At.phase]! - ago * S[At.inc]!) - 1;
+  S[At.straight] = 0;
+}
+
+/**
+ * Oscillator with band-limited edges and corners; late by REACH samples, all waveforms alike. Pitch and width move in
+ * straight lines and curves between samples, so that edges stay where they belong under modulation at audio rate. Hard
+ * sync starts the cycle anew at the fraction of a sample at which the master did.
+ */
+export const oscillator = kernelOf(makeOscillator, (parts, from, to) => {
+  const {
+    pitch,
+    mod,
+    fm,
+    hasFm,
+    widthIn,
+    syncIn,
+    out,
+    syncOut,
+    synced,
+    width,
+    depth,
+    tuning,
+    base,
+    ring,
+    saw,
+    pulse,
+    triangle,
+    noise,
+    random,
+    S,
+    stillPitch,
+    stillMod,
+    tells,
+  } = parts;
+  if (from === 0) tuning.update(64);
+  const tune = tuning.was;
+  const tuneSlope = tuning.slope;
+  const wide = width.was / 100;
+  const wideSlope = width.slope / 100;
+  const fmBy = hasFm ? depth.value / 500 : 0;
+  const volt = pitch;
+  const bendIn = mod;
+  const line = ring;
+  const y = out;
+  const started = syncOut;
+  const plain = saw && !synced;
+  const peak: number = PEAK;
+  const late: number = REACH;
+  const none: number = NO_SYNC;
+  const settled: number = SETTLED;
+  // Worked out here it is known to be a number: what a branch may take from outside would be made for the collector.
+  const top = 1 * TOP;
+  let inc = S[At.inc]!;
+  let phase = S[At.phase]!;
+  let now = S[At.now]! | 0;
+  let last = NaN;
+  let steady = 0;
+  if (
+    plain &&
+    fmBy === 0 &&
+    tuneSlope === 0 &&
+    stillPitch.over(from, to) &&
+    stillMod.over(from, to)
+  ) {
+    // Nothing moves the pitch: only the cycle goes on.
+    const volts = volt[from]! + bendIn[from]! + tune;
+    let goal = inc;
+    if (volts !== S[At.volts]) {
+      S[At.volts] = volts;
+      const wanted = base * exp2Quick(volts);
+      goal = wanted < top ? wanted : top;
+    }
+    let step = inc === inc ? 0.5 * (inc + goal) : goal;
+    let moved = S[At.moved]! | 0;
+    if (goal !== inc) {
+      if (S[At.straight]! > 0) fillRing(parts);
+      moved = now;
+    }
+    if (tells) started.fill(none, from, to);
+    S[At.inc] = goal;
+    let i = from;
+    while (i < to) {
+      let p = phase + step;
+      let left = settled - ((now - moved) | 0);
+      if (left > 0 || step !== goal) {
+        // Up to the end of the cycle nothing is called: the arrays need not be looked up anew for each sample.
+        while (p < 1) {
           now = (now + 1) | 0;
-          phase = p - 1;
-          const wrapped =
-            step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
-          event[0] = wrapped;
-          event[1] = -2;
-          addEvent(line, now);
-          if (tells) started[i] = wrapped;
+          phase = p;
+          p += goal;
+          step = goal;
           const at = now & 63;
           line[at] = line[at]! + 2 * phase - 1;
           const ready = (now - late) & 63;
           y[i] = peak * line[ready]!;
           line[ready] = 0;
-          step = goal;
-          moved = now;
-          i++;
+          if (++i === to || --left === 0) break;
         }
+      } else if (p < 1) {
+        // Far from any edge what comes out is the line as it was a little ago: the ring is not needed.
+        const down = peak * (1 + 2 * late * goal);
+        const first = i;
+        while (p < 1) {
+          phase = p;
+          p += goal;
+          y[i] = 2 * peak * phase - down;
+          if (++i === to) break;
+        }
+        now = (now + i - first) | 0;
+        S[At.straight] = 1;
+      }
+      if (i === to || p < 1) continue;
+      if (S[At.straight]! > 0) {
         S[At.now] = now;
         S[At.phase] = phase;
-        S[At.moved] = moved;
-        return;
+        fillRing(parts);
       }
-      if (S[At.straight]! > 0) fillRing();
-      S[At.volts] = NaN;
-      const free = !synced && !noise;
-      let high = S[At.high]!;
-      let duty = S[At.duty]!;
-      let dutyBefore = S[At.dutyBefore]!;
-      for (let i = from; i < to; i++) {
-        const volts = volt[i]! + bendIn[i]! + tune + tuneSlope * i;
-        if (volts !== last) {
-          last = volts;
-          const wanted = base * exp2Quick(volts);
-          steady = wanted < top ? wanted : top;
+      now = (now + 1) | 0;
+      phase = p - 1;
+      const wrapped = step === goal ? phase / goal : crossing(phase, goal, 2 * (goal - step), 0);
+      event[0] = wrapped;
+      event[1] = -2;
+      addEvent(line, now);
+      if (tells) started[i] = wrapped;
+      const at = now & 63;
+      line[at] = line[at]! + 2 * phase - 1;
+      const ready = (now - late) & 63;
+      y[i] = peak * line[ready]!;
+      line[ready] = 0;
+      step = goal;
+      moved = now;
+      i++;
+    }
+    S[At.now] = now;
+    S[At.phase] = phase;
+    S[At.moved] = moved;
+    return;
+  }
+  if (S[At.straight]! > 0) fillRing(parts);
+  S[At.volts] = NaN;
+  const free = !synced && !noise;
+  let high = S[At.high]!;
+  let duty = S[At.duty]!;
+  let dutyBefore = S[At.dutyBefore]!;
+  for (let i = from; i < to; i++) {
+    const volts = volt[i]! + bendIn[i]! + tune + tuneSlope * i;
+    if (volts !== last) {
+      last = volts;
+      const wanted = base * exp2Quick(volts);
+      steady = wanted < top ? wanted : top;
+    }
+    let goal = steady;
+    if (fmBy !== 0) {
+      goal *= 1 + fmBy * fm[i]!;
+      goal = goal > top ? top : goal > 0 ? goal : 0;
+    }
+    if (inc !== inc) inc = goal;
+    const bend = goal - inc;
+    inc = goal;
+    now = (now + 1) | 0;
+    let wrapped = none;
+    let value: number;
+    if (free) {
+      const before = phase;
+      phase += inc - 0.5 * bend;
+      const long = dutyBefore;
+      if (pulse) {
+        dutyBefore = duty;
+        duty = wide + wideSlope * i + 0.1 * widthIn[i]!;
+        duty = duty < 0 ? 0 : duty > 1 ? 1 : duty;
+        if (high > 0 && phase >= duty && duty < 1) {
+          const moved = duty - dutyBefore;
+          const curl = duty - 2 * dutyBefore + long;
+          const ago = inc > moved ? crossing(phase - duty, inc - moved, bend, curl) : 0;
+          addStep(line, now, ago, -2);
+          high = 0;
         }
-        let goal = steady;
-        if (fmBy !== 0) {
-          goal *= 1 + fmBy * fm[i]!;
-          goal = goal > top ? top : goal > 0 ? goal : 0;
-        }
-        if (inc !== inc) inc = goal;
-        const bend = goal - inc;
-        inc = goal;
-        now = (now + 1) | 0;
-        let wrapped = none;
-        let value: number;
-        if (free) {
-          const before = phase;
-          phase += inc - 0.5 * bend;
-          const long = dutyBefore;
-          if (pulse) {
-            dutyBefore = duty;
-            duty = wide + wideSlope * i + 0.1 * widthIn[i]!;
-            duty = duty < 0 ? 0 : duty > 1 ? 1 : duty;
-            if (high > 0 && phase >= duty && duty < 1) {
-              const moved = duty - dutyBefore;
-              const curl = duty - 2 * dutyBefore + long;
-              const ago = inc > moved ? crossing(phase - duty, inc - moved, bend, curl) : 0;
-              addStep(line, now, ago, -2);
-              high = 0;
-            }
-          } else if (triangle && before < 0.5 && phase >= 0.5) {
+      } else if (triangle && before < 0.5 && phase >= 0.5) {
+        const ago = crossing(phase - 0.5, inc, bend, 0);
+        addCorner(line, now, ago, -8 * (inc - bend * ago));
+      }
+      if (phase >= 1) {
+        phase -= 1;
+        wrapped = bend === 0 ? phase / inc : crossing(phase, inc, bend, 0);
+        if (saw) addStep(line, now, wrapped, -2);
+        else if (triangle) {
+          addCorner(line, now, wrapped, 8 * (inc - bend * wrapped));
+          if (phase >= 0.5) {
             const ago = crossing(phase - 0.5, inc, bend, 0);
             addCorner(line, now, ago, -8 * (inc - bend * ago));
           }
-          if (phase >= 1) {
-            phase -= 1;
-            wrapped = bend === 0 ? phase / inc : crossing(phase, inc, bend, 0);
-            if (saw) addStep(line, now, wrapped, -2);
-            else if (triangle) {
-              addCorner(line, now, wrapped, 8 * (inc - bend * wrapped));
-              if (phase >= 0.5) {
-                const ago = crossing(phase - 0.5, inc, bend, 0);
-                addCorner(line, now, ago, -8 * (inc - bend * ago));
-              }
-            } else if (pulse && duty > 0) {
-              if (!(high > 0)) addStep(line, now, wrapped, 2);
-              high = 1;
-              if (phase >= duty && duty < 1) {
-                addStep(line, now, crossing(phase - duty, inc, bend, 0), -2);
-                high = 0;
-              }
-            }
+        } else if (pulse && duty > 0) {
+          if (!(high > 0)) addStep(line, now, wrapped, 2);
+          high = 1;
+          if (phase >= duty && duty < 1) {
+            addStep(line, now, crossing(phase - duty, inc, bend, 0), -2);
+            high = 0;
           }
-          value = saw
-            ? 2 * phase - 1
-            : triangle
-              ? phase < 0.5
-                ? 4 * phase - 1
-                : 3 - 4 * phase
-              : pulse
-                ? high > 0
-                  ? 1
-                  : -1
-                : sinTurns(phase);
-        } else {
-          S[At.now] = now;
-          if (pulse) {
-            S[At.dutyLong] = S[At.dutyBefore]!;
-            S[At.dutyBefore] = S[At.duty]!;
-            const d = wide + wideSlope * i + 0.1 * widthIn[i]!;
-            S[At.duty] = d < 0 ? 0 : d > 1 ? 1 : d;
-          }
-          const sync = synced && syncIn[i]! <= 1 ? syncIn[i]! : NO_SYNC;
-          wrapped =
-            sync >= 0 ? synchronise(sync, inc, bend) : advance(inc - 0.5 * bend, 0, inc, bend);
-          value = noise ? 2 * random.next() - 1 : shape(S[At.phase]!);
         }
-        started[i] = wrapped;
-        const at = now & 63;
-        line[at] = line[at]! + value;
-        const ready = (now - late) & 63;
-        y[i] = peak * line[ready]!;
-        line[ready] = 0;
       }
-      S[At.inc] = inc;
-      S[At.now] = S[At.moved] = now;
-      if (!free) return;
-      S[At.phase] = phase;
-      S[At.high] = high;
-      S[At.dutyLong] = dutyBefore;
-      S[At.dutyBefore] = dutyBefore;
-      S[At.duty] = duty;
-    },
-  };
-}
+      value = saw
+        ? 2 * phase - 1
+        : triangle
+          ? phase < 0.5
+            ? 4 * phase - 1
+            : 3 - 4 * phase
+          : pulse
+            ? high > 0
+              ? 1
+              : -1
+            : sinTurns(phase);
+    } else {
+      S[At.now] = now;
+      if (pulse) {
+        S[At.dutyLong] = S[At.dutyBefore]!;
+        S[At.dutyBefore] = S[At.duty]!;
+        const d = wide + wideSlope * i + 0.1 * widthIn[i]!;
+        S[At.duty] = d < 0 ? 0 : d > 1 ? 1 : d;
+      }
+      const sync = synced && syncIn[i]! <= 1 ? syncIn[i]! : NO_SYNC;
+      wrapped =
+        sync >= 0
+          ? synchronise(parts, sync, inc, bend)
+          : advance(parts, inc - 0.5 * bend, 0, inc, bend);
+      value = noise ? 2 * random.next() - 1 : shape(parts, S[At.phase]!);
+    }
+    started[i] = wrapped;
+    const at = now & 63;
+    line[at] = line[at]! + value;
+    const ready = (now - late) & 63;
+    y[i] = peak * line[ready]!;
+    line[ready] = 0;
+  }
+  S[At.inc] = inc;
+  S[At.now] = S[At.moved] = now;
+  if (!free) return;
+  S[At.phase] = phase;
+  S[At.high] = high;
+  S[At.dutyLong] = dutyBefore;
+  S[At.dutyBefore] = dutyBefore;
+  S[At.duty] = duty;
+});

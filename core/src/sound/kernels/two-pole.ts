@@ -1,9 +1,9 @@
-import { BLOCK, type Kernel, type KernelContext, tiny } from '../kernel';
+import { kernelOf, BLOCK, type KernelContext, tiny } from '../kernel';
 import { tanTurns } from '../portable';
 import type { Param } from '../param';
 import { CutoffFollower } from './cutoff';
 import { twoPole, twoPoleDamping } from './prototypes';
-import { Unbender } from './unbender';
+import { Ask, Unbender } from './unbender';
 
 /** Damping that a resonance control asks for: recomputed while it is turned. */
 class Damping {
@@ -24,43 +24,44 @@ class Damping {
  * Two-pole state variable low-pass, trapezoidal integration with the feedback solved in the same sample.
  * Source: V. Zavalishin, The Art of VA Filter Design (2018), chapter 4.
  */
-export function lowPass12(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const unbender = new Unbender(twoPole);
-  const cutoff = new CutoffFollower(context, 'g', unbender);
-  const damping = new Damping(context.number('resonance'));
-  const S = new Float64Array(3);
-  return {
-    state: { S },
-    process(from, to) {
-      cutoff.fill(from, to, damping.value);
-      const gains = cutoff.values;
-      const k0 = unbender.dampingWas;
-      const kSlope = (unbender.damping - k0) / BLOCK;
-      const past0 = unbender.pastWas;
-      const pastSlope = unbender.pastSlope;
-      let s1 = S[0]!;
-      let s2 = S[1]!;
-      let before = S[2]!;
-      for (let i = from; i < to; i++) {
-        const g = gains[i]!;
-        const k = k0 + kSlope * i;
-        const high = (input[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
-        const band = g * high + s1;
-        const low = g * band + s2;
-        s1 = g * high + band;
-        s2 = g * band + low;
-        const volts = low + (past0 + pastSlope * i) * (before - low);
-        before = low;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-      S[0] = tiny(s1);
-      S[1] = tiny(s2);
-      S[2] = tiny(before);
-    },
-  };
-}
+export const lowPass12 = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const unbender = new Unbender(twoPole);
+    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const damping = new Damping(context.number('resonance'));
+    const S = new Float64Array(3);
+    return { state: { S }, input, out, unbender, cutoff, damping, S };
+  },
+  ({ input, out, unbender, cutoff, damping, S }, from, to) => {
+    unbender.ask[Ask.damping] = damping.value;
+    cutoff.fill(from, to);
+    const gains = cutoff.values;
+    const k0 = unbender.dampingWas;
+    const kSlope = (unbender.damping - k0) / BLOCK;
+    const past0 = unbender.pastWas;
+    const pastSlope = unbender.pastSlope;
+    let s1 = S[0]!;
+    let s2 = S[1]!;
+    let before = S[2]!;
+    for (let i = from; i < to; i++) {
+      const g = gains[i]!;
+      const k = k0 + kSlope * i;
+      const high = (input[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
+      const band = g * high + s1;
+      const low = g * band + s2;
+      s1 = g * high + band;
+      s2 = g * band + low;
+      const volts = low + (past0 + pastSlope * i) * (before - low);
+      before = low;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+    S[0] = tiny(s1);
+    S[1] = tiny(s2);
+    S[2] = tiny(before);
+  },
+);
 
 type Mode = 'low' | 'band' | 'high' | 'notch' | 'morph';
 
@@ -104,7 +105,9 @@ class StateVariable {
   /** @param morph at the end of the stretch */
   prepare(from: number, to: number, morph = 0): void {
     const { L, unbender } = this;
-    this.cutoff.fill(from, to, this.damping.value, leanOf(this.mode, morph));
+    unbender.ask[Ask.damping] = this.damping.value;
+    unbender.ask[Ask.lean] = leanOf(this.mode, morph);
+    this.cutoff.fill(from, to);
     L[0] = unbender.dampingWas;
     L[1] = (unbender.damping - L[0]) / BLOCK;
     L[2] = unbender.pastWas;
@@ -141,80 +144,81 @@ class StateVariable {
 }
 
 /** Two-pole state variable filter of every kind. */
-export function stateVariable(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const morphIn = context.input('morph');
-  const out = context.output('out');
-  const mode = context.choice('mode') as Mode;
-  const morph = context.number('morph');
-  const filter = new StateVariable(context, mode);
-  return {
-    state: { S: filter.S },
-    process(from, to) {
-      filter.prepare(from, to, within(morph.value + morphIn[to - 1]! / 5));
-      for (let i = from; i < to; i++) {
-        if (mode === 'morph') filter.morph(within(morph.was + morph.slope * i + morphIn[i]! / 5));
-        const volts = filter.next(input[i]!, i);
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-      filter.rest();
-    },
-  };
-}
+export const stateVariable = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const morphIn = context.input('morph');
+    const out = context.output('out');
+    const mode = context.choice('mode') as Mode;
+    const morph = context.number('morph');
+    const filter = new StateVariable(context, mode);
+    return { state: { S: filter.S }, input, morphIn, out, mode, morph, filter };
+  },
+  ({ input, morphIn, out, mode, morph, filter }, from, to) => {
+    filter.prepare(from, to, within(morph.value + morphIn[to - 1]! / 5));
+    for (let i = from; i < to; i++) {
+      if (mode === 'morph') filter.morph(within(morph.was + morph.slope * i + morphIn[i]! / 5));
+      const volts = filter.next(input[i]!, i);
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+    filter.rest();
+  },
+);
 
 /** Two of them, one behind the other or side by side. */
-export function filterPair(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const series = context.choice('routing') === 'series';
-  const [first, second] = ['1', '2'].map(
-    (which) => new StateVariable(context, context.choice(`mode${which}`) as Mode, which),
-  ) as [StateVariable, StateVariable];
-  return {
-    state: { first: first.S, second: second.S },
-    process(from, to) {
-      first.prepare(from, to);
-      second.prepare(from, to);
-      for (let i = from; i < to; i++) {
-        const x = input[i]!;
-        const y = first.next(x, i);
-        const z = second.next(series ? y : x, i);
-        const volts = series ? z : (y + z) / 2;
-        out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-      first.rest();
-      second.rest();
-    },
-  };
-}
+export const filterPair = kernelOf(
+  (context) => {
+    const input = context.input('in');
+    const out = context.output('out');
+    const series = context.choice('routing') === 'series';
+    const [first, second] = ['1', '2'].map(
+      (which) => new StateVariable(context, context.choice(`mode${which}`) as Mode, which),
+    ) as [StateVariable, StateVariable];
+    return { state: { first: first.S, second: second.S }, input, out, series, first, second };
+  },
+  ({ input, out, series, first, second }, from, to) => {
+    first.prepare(from, to);
+    second.prepare(from, to);
+    for (let i = from; i < to; i++) {
+      const x = input[i]!;
+      const y = first.next(x, i);
+      const z = second.next(series ? y : x, i);
+      const volts = series ? z : (y + z) / 2;
+      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+    }
+    first.rest();
+    second.rest();
+  },
+);
 
 /** Two-pole high-pass, Q 0.7071. */
-export function highPass12(context: KernelContext): Kernel {
-  const input = context.input('in');
-  const out = context.output('out');
-  const cutoff = context.number('cutoff');
-  const S = new Float64Array(2);
-  let last = NaN;
-  let g = 0;
-  return {
-    state: { S },
-    process(from, to) {
-      if (cutoff.value !== last) {
-        last = cutoff.value;
-        g = tanTurns(Math.min(last / context.sampleRate, 0.45) / 2);
-      }
-      const k = Math.SQRT2;
-      let s1 = S[0]!;
-      let s2 = S[1]!;
-      for (let i = from; i < to; i++) {
-        const high = (input[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
-        const band = g * high + s1;
-        s1 = g * high + band;
-        s2 = 2 * g * band + s2;
-        out[i] = high > 20 ? 20 : high < -20 ? -20 : high;
-      }
-      S[0] = tiny(s1);
-      S[1] = tiny(s2);
-    },
-  };
-}
+export const highPass12 = kernelOf(
+  (context) => ({
+    state: { S: new Float64Array(2) },
+    x: context.input('in'),
+    y: context.output('out'),
+    cutoff: context.number('cutoff'),
+    /** The cutoff that is known, and its g. */
+    G: Float64Array.of(NaN, 0),
+    sampleRate: context.sampleRate,
+  }),
+  ({ state: { S }, x, y, cutoff, G, sampleRate }, from, to) => {
+    if (cutoff.value !== G[0]) {
+      G[0] = cutoff.value;
+      G[1] = tanTurns(Math.min(cutoff.value / sampleRate, 0.45) / 2);
+    }
+    const g = G[1]!;
+    const k = Math.SQRT2;
+    let s1 = S[0]!;
+    let s2 = S[1]!;
+    for (let i = from; i < to; i++) {
+      const high = (x[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
+      const band = g * high + s1;
+      s1 = g * high + band;
+      s2 = 2 * g * band + s2;
+      y[i] = high > 20 ? 20 : high < -20 ? -20 : high;
+    }
+    S[0] = tiny(s1);
+    S[1] = tiny(s2);
+  },
+);

@@ -69,69 +69,96 @@ const enum Was {
   gain,
 }
 
-/** Between four values of a table. */
-function between(values: Float64Array, at: number, right: number, down: number): number {
-  const a = values[at]!;
-  const b = values[at + WIDTH]!;
-  const upper = a + right * (values[at + FIELDS]! - a);
-  const lower = b + right * (values[at + WIDTH + FIELDS]! - b);
-  return upper + down * (lower - upper);
+/** Where it stands what is asked for: damping and cutoff of the prototype at a block's end, and which way it leans. */
+export enum Ask {
+  damping,
+  /** Over the sample rate. */
+  cutoff,
+  /** 1 for a low-pass, -1 for a high-pass, 0 for what needs nothing, and what lies between. */
+  lean,
 }
 
 /**
  * What a filter of a prototype sets so that the bilinear transformation bends nothing, from block to block: it goes in
- * straight lines from one to the next. See `unbend`.
+ * straight lines from one to the next. See `unbend`. Numbers come and go in arrays: handed over by themselves each would
+ * be something made for the collector.
  */
 export class Unbender {
-  private readonly N = new Float64Array(2 * FIELDS);
+  /** To be written to before a turn. */
+  readonly ask = Float64Array.of(0, 0, 1);
   private readonly asked = Float64Array.of(NaN, NaN, NaN);
+  private readonly N = new Float64Array(2 * FIELDS);
 
   constructor(private readonly proto: Prototype) {}
 
-  /**
-   * Moves on by a block.
-   * @param damping of the prototype at the end of the block
-   * @param cutoff over the sample rate, there
-   * @param lean 1 for a low-pass, -1 for a high-pass, 0 for what needs nothing, and what lies between
-   */
-  turn(damping: number, cutoff: number, lean = 1): void {
-    const { N, asked } = this;
-    const first = !(asked[0]! === asked[0]!);
+  /** Moves on by a block, to what is asked for. */
+  turn(): void {
+    const { N, ask, asked } = this;
+    const first = Number.isNaN(asked[0]);
     N[Was.octaves] = N[At.octaves]!;
     N[Was.damping] = N[At.damping]!;
     N[Was.past] = N[At.past]!;
     N[Was.gain] = N[At.gain]!;
-    if (asked[0] === damping && asked[1] === cutoff && asked[2] === lean) return;
-    asked[0] = damping;
-    asked[1] = cutoff;
-    asked[2] = lean;
-    this.look(damping, cutoff, lean);
+    if (asked[0] === ask[0] && asked[1] === ask[1] && asked[2] === ask[2]) return;
+    asked[0] = ask[0]!;
+    asked[1] = ask[1]!;
+    asked[2] = ask[2]!;
+    this.look();
     if (first) N.copyWithin(FIELDS, 0, FIELDS);
   }
 
-  private look(damping: number, cutoff: number, lean: number): void {
-    const { N } = this;
+  private look(): void {
+    const { N, asked } = this;
+    const damping = asked[Ask.damping]!;
+    const lean = asked[Ask.lean]!;
     if (lean === 0) {
       N[At.octaves] = N[At.past] = 0;
       N[At.gain] = 1;
       N[At.damping] = damping;
       return;
     }
-    const known = tableOf(this.proto, lean > 0 ? 'low' : 'high');
+    const table = tableOf(this.proto, lean > 0 ? 'low' : 'high');
     const much = lean > 0 ? lean : -lean;
-    const x = Math.min(cutoff / COLUMN, COLUMNS - 1e-9);
+    const x = Math.min(asked[Ask.cutoff]! / COLUMN, COLUMNS - 1e-9);
     const y = Math.max(0, Math.min(1 - damping / this.proto.free, 1)) * LINES;
     const line = Math.min(Math.floor(y), LINES - 1);
     const column = Math.floor(x);
+    table.have(line);
+    const t = table.values;
+    // Shares of the four places around it.
     const right = x - column;
     const down = y - line;
-    known.have(line);
-    const { values } = known;
+    const d = right * down;
+    const c = down - d;
+    const b = right - d;
+    const a = 1 - right - c;
     const at = line * WIDTH + column * FIELDS;
-    N[At.octaves] = much * between(values, at, right, down);
-    N[At.past] = much * between(values, at + At.past, right, down);
-    N[At.gain] = 1 + much * (between(values, at + At.gain, right, down) - 1);
-    const ratio = 1 + much * (between(values, at + At.damping, right, down) - 1);
+    const next = at + FIELDS;
+    const under = at + WIDTH;
+    const last = under + FIELDS;
+    N[At.octaves] = much * (a * t[at]! + b * t[next]! + c * t[under]! + d * t[last]!);
+    const ratio =
+      1 +
+      much *
+        (a * t[at + At.damping]! +
+          b * t[next + At.damping]! +
+          c * t[under + At.damping]! +
+          d * t[last + At.damping]! -
+          1);
+    N[At.past] =
+      much *
+      (a * t[at + At.past]! +
+        b * t[next + At.past]! +
+        c * t[under + At.past]! +
+        d * t[last + At.past]!);
+    N[At.gain] =
+      1 +
+      much *
+        (a * t[at + At.gain]! +
+          b * t[next + At.gain]! +
+          c * t[under + At.gain]! +
+          d * t[last + At.gain]! -
+          1);
     // A whistle is as loud as the prototype's when what undamps it grows as its square.
     N[At.damping] = damping < 0 ? damping / (ratio * ratio) : damping * ratio;
   }

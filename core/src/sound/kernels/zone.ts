@@ -1,141 +1,164 @@
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
-import { type Kernel, type KernelContext, StillOutput } from '../kernel';
+import { kernelOf, StillOutput } from '../kernel';
 import { Hands } from './hands';
 
 /** Keys of one stretch of the keyboard: a drum pad, or what one part of a box answers to. The last key struck counts. */
-export function zone(context: KernelContext): Kernel {
-  const low = context.number('from');
-  const high = context.number('to');
-  const transpose = context.number('transpose');
-  const pitch = new StillOutput(context.output('pitch'));
-  const gate = new StillOutput(context.output('gate'));
-  const trigger = new StillOutput(context.output('trigger'));
-  const velocity = new StillOutput(context.output('velocity'));
-  const hands = new Hands(context);
-  /** Last key struck inside, its velocity in V. */
-  const S = new Float64Array([60, 0]);
+export const zone = kernelOf(
+  (context) => {
+    const low = context.number('from');
+    const high = context.number('to');
+    const transpose = context.number('transpose');
+    const pitch = new StillOutput(context.output('pitch'));
+    const gate = new StillOutput(context.output('gate'));
+    const trigger = new StillOutput(context.output('trigger'));
+    const velocity = new StillOutput(context.output('velocity'));
+    const hands = new Hands(context);
+    /** Last key struck inside, its velocity in V. */
+    const S = new Float64Array([60, 0]);
 
-  const inside = (note: number): boolean => note >= low.value && note <= high.value;
-  const last = (): number => {
-    const { held } = hands.state;
-    for (let i = hands.count - 1; i >= 0; i--) if (inside(held[i]!)) return held[i]!;
-    return -1;
-  };
-
-  return {
-    state: { S, hands: hands.state },
-    process(from, to) {
-      let at = from;
-      while (at < to) {
-        let stroke = false;
-        while (hands.due(at)) {
-          const act = hands.take();
-          if (act !== Act.press || !inside(hands.note)) continue;
-          S[0] = hands.note;
-          S[1] = (5 * hands.value) / 127;
-          stroke = true;
-        }
-        const end = hands.nextWithin(at + 1, to);
-        const held = last();
-        if (held >= 0) S[0] = held;
-        pitch.hold(midiToVolts(S[0]!) + transpose.value / 12, at, end);
-        gate.hold(held >= 0 ? 5 : 0, at, end);
-        trigger.hold(0, at, end);
-        if (stroke) trigger.written()[at] = 5;
-        velocity.hold(S[1]!, at, end);
-        at = end;
+    const inside = (note: number): boolean => note >= low.value && note <= high.value;
+    const last = (): number => {
+      const { held } = hands.state;
+      for (let i = hands.count - 1; i >= 0; i--) if (inside(held[i]!)) return held[i]!;
+      return -1;
+    };
+    return {
+      state: { S, hands: hands.state },
+      transpose,
+      pitch,
+      gate,
+      trigger,
+      velocity,
+      hands,
+      S,
+      inside,
+      last,
+    };
+  },
+  ({ transpose, pitch, gate, trigger, velocity, hands, S, inside, last }, from, to) => {
+    let at = from;
+    while (at < to) {
+      let stroke = false;
+      while (hands.due(at)) {
+        const act = hands.take();
+        if (act !== Act.press || !inside(hands.note)) continue;
+        S[0] = hands.note;
+        S[1] = (5 * hands.value) / 127;
+        stroke = true;
       }
-    },
-  };
-}
+      const end = hands.nextWithin(at + 1, to);
+      const held = last();
+      if (held >= 0) S[0] = held;
+      pitch.hold(midiToVolts(S[0]!) + transpose.value / 12, at, end);
+      gate.hold(held >= 0 ? 5 : 0, at, end);
+      trigger.hold(0, at, end);
+      if (stroke) trigger.written()[at] = 5;
+      velocity.hold(S[1]!, at, end);
+      at = end;
+    }
+  },
+);
 
 const CHANNELS = 4;
 
 /** Keys shared out among four channels that are built each in its own way. */
-export function channels(context: KernelContext): Kernel {
-  const rule = context.choice('rule');
-  const used = context.number('channels');
-  const port = (name: string): StillOutput[] =>
-    Array.from({ length: CHANNELS }, (_, c) => new StillOutput(context.output(`${name}${c + 1}`)));
-  const [pitch, gate, trigger, velocity] = [
-    port('pitch'),
-    port('gate'),
-    port('trigger'),
-    port('velocity'),
-  ];
-  const hands = new Hands(context);
-  /** Of each channel: key, whether it is held, when it was struck or let go, velocity in V, struck just now. */
-  const V = {
-    note: new Float64Array(CHANNELS).fill(60),
-    on: new Float64Array(CHANNELS),
-    since: new Float64Array(CHANNELS),
-    volts: new Float64Array(CHANNELS),
-    struck: new Float64Array(CHANNELS),
-  };
-  /** Acts so far; channel that was struck last. */
-  const S = new Float64Array([0, -1]);
+export const channels = kernelOf(
+  (context) => {
+    const rule = context.choice('rule');
+    const used = context.number('channels');
+    const port = (name: string): StillOutput[] =>
+      Array.from(
+        { length: CHANNELS },
+        (_, c) => new StillOutput(context.output(`${name}${c + 1}`)),
+      );
+    const [pitch, gate, trigger, velocity] = [
+      port('pitch'),
+      port('gate'),
+      port('trigger'),
+      port('velocity'),
+    ];
+    const hands = new Hands(context);
+    /** Of each channel: key, whether it is held, when it was struck or let go, velocity in V, struck just now. */
+    const V = {
+      note: new Float64Array(CHANNELS).fill(60),
+      on: new Float64Array(CHANNELS),
+      since: new Float64Array(CHANNELS),
+      volts: new Float64Array(CHANNELS),
+      struck: new Float64Array(CHANNELS),
+    };
+    /** Acts so far; channel that was struck last. */
+    const S = new Float64Array([0, -1]);
 
-  const count = (): number => Math.min(CHANNELS, Math.max(1, Math.round(used.value)));
+    const count = (): number => Math.min(CHANNELS, Math.max(1, Math.round(used.value)));
 
-  function choose(note: number): number {
-    const n = count();
-    if (rule === 'rotation') return (S[1]! + 1) % n;
-    for (let c = 0; c < n; c++) if (V.on[c] === 1 && V.note[c] === note) return c;
-    let best = 0;
-    for (let c = 1; c < n; c++) {
-      const better =
-        V.on[c]! < V.on[best]! || (V.on[c] === V.on[best] && V.since[c]! < V.since[best]!);
-      if (better) best = c;
-    }
-    return best;
-  }
-
-  function strike(c: number): void {
-    V.note[c] = hands.note;
-    V.on[c] = 1;
-    V.since[c] = S[0]!;
-    V.volts[c] = (5 * hands.value) / 127;
-    V.struck[c] = 1;
-    S[1] = c;
-  }
-
-  function press(): void {
-    if (rule === 'unison') for (let c = 0; c < count(); c++) strike(c);
-    else strike(choose(hands.note));
-  }
-
-  function lift(): void {
-    for (let k = 0; k < hands.lifted; k++) {
-      for (let c = 0; c < CHANNELS; c++) {
-        if (V.on[c] === 0 || V.note[c] !== hands.liftedNotes[k]) continue;
-        V.on[c] = 0;
-        V.since[c] = S[0]!;
+    function choose(note: number): number {
+      const n = count();
+      if (rule === 'rotation') return (S[1]! + 1) % n;
+      for (let c = 0; c < n; c++) if (V.on[c] === 1 && V.note[c] === note) return c;
+      let best = 0;
+      for (let c = 1; c < n; c++) {
+        const better =
+          V.on[c]! < V.on[best]! || (V.on[c] === V.on[best] && V.since[c]! < V.since[best]!);
+        if (better) best = c;
       }
+      return best;
     }
-  }
 
-  return {
-    state: { V, S, hands: hands.state },
-    process(from, to) {
-      let at = from;
-      while (at < to) {
-        while (hands.due(at)) {
-          S[0] = S[0]! + 1;
-          if (hands.take() === Act.press) press();
-          else if (hands.lifted > 0) lift();
-        }
-        const end = hands.nextWithin(at + 1, to);
+    function strike(c: number): void {
+      V.note[c] = hands.note;
+      V.on[c] = 1;
+      V.since[c] = S[0]!;
+      V.volts[c] = (5 * hands.value) / 127;
+      V.struck[c] = 1;
+      S[1] = c;
+    }
+
+    function press(): void {
+      if (rule === 'unison') for (let c = 0; c < count(); c++) strike(c);
+      else strike(choose(hands.note));
+    }
+
+    function lift(): void {
+      for (let k = 0; k < hands.lifted; k++) {
         for (let c = 0; c < CHANNELS; c++) {
-          pitch[c]!.hold(midiToVolts(V.note[c]!), at, end);
-          gate[c]!.hold(V.on[c]! > 0 ? 5 : 0, at, end);
-          trigger[c]!.hold(0, at, end);
-          if (V.struck[c]! > 0) trigger[c]!.written()[at] = 5;
-          V.struck[c] = 0;
-          velocity[c]!.hold(V.volts[c]!, at, end);
+          if (V.on[c] === 0 || V.note[c] !== hands.liftedNotes[k]) continue;
+          V.on[c] = 0;
+          V.since[c] = S[0]!;
         }
-        at = end;
       }
-    },
-  };
-}
+    }
+    return {
+      state: { V, S, hands: hands.state },
+      pitch,
+      gate,
+      trigger,
+      velocity,
+      hands,
+      V,
+      S,
+      press,
+      lift,
+    };
+  },
+  ({ pitch, gate, trigger, velocity, hands, V, S, press, lift }, from, to) => {
+    let at = from;
+    while (at < to) {
+      while (hands.due(at)) {
+        S[0] = S[0]! + 1;
+        if (hands.take() === Act.press) press();
+        else if (hands.lifted > 0) lift();
+      }
+      const end = hands.nextWithin(at + 1, to);
+      for (let c = 0; c < CHANNELS; c++) {
+        pitch[c]!.hold(midiToVolts(V.note[c]!), at, end);
+        gate[c]!.hold(V.on[c]! > 0 ? 5 : 0, at, end);
+        trigger[c]!.hold(0, at, end);
+        if (V.struck[c]! > 0) trigger[c]!.written()[at] = 5;
+        V.struck[c] = 0;
+        velocity[c]!.hold(V.volts[c]!, at, end);
+      }
+      at = end;
+    }
+  },
+);
