@@ -36,6 +36,18 @@ describe('pitch', () => {
     );
   });
 
+  it('of high rich tones is not taken an octave or more too low', () => {
+    for (let octaves = Math.log2(2000); octaves < 12; octaves += 0.011) {
+      const hz = 2 ** octaves;
+      const sound = make(8192 / RATE, (t) => {
+        let sum = 0;
+        for (let n = 1; n * hz < 18000; n++) sum += turn(n * hz * t + n * 0.1) / n;
+        return 0.3 * sum;
+      });
+      expect(Math.abs(1200 * Math.log2(pitchOf(sound, RATE)!.hz / hz))).toBeLessThan(2);
+    }
+  });
+
   it('of noise is none, or unsure', () => {
     const random = seededRandom(5);
     const found = pitchOf(

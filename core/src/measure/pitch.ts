@@ -29,7 +29,7 @@ export function pitchOf(
 ): Pitch | undefined {
   const longest = Math.min(Math.floor(sampleRate / lowest), Math.floor(samples.length / 2));
   const shortest = Math.max(2, Math.floor(sampleRate / highest));
-  const clarity = squareDifference(samples, longest);
+  const { clarity, between } = squareDifference(samples, longest);
   const peaks: number[] = [];
   let belowZero = false;
   for (let lag = 2; lag < longest; lag++) {
@@ -47,6 +47,13 @@ export function pitchOf(
   if (best < 0.5) return undefined;
   const lag = peaks.find((p) => clarity[p]! >= 0.93 * best)!;
   let period = lag + offsetAt(clarity, lag);
+  // A short period between two lags shows less than a multiple of it that happens to meet one.
+  for (let parts = MOST_PARTS; parts > 1; parts--) {
+    const part = period / parts;
+    if (part < shortest || period > COARSE || between(part) < 0.93 * best) continue;
+    period = part;
+    break;
+  }
   const confidence = Math.min(1, clarity[lag]!);
   // Twice as late each time, as long as it repeats nearly as well there.
   for (let count = 2; count * period < longest - 2; count *= 2) {
@@ -56,6 +63,10 @@ export function pitchOf(
   }
   return { hz: sampleRate / period, confidence };
 }
+
+/** Periods up to this many samples may be missed between two lags, and multiples up to so many taken for them. */
+const COARSE = 200;
+const MOST_PARTS = 6;
 
 /** Highest point within some lags of another; undefined when it is at the edge of them. */
 function peakNear(clarity: Float64Array, lag: number, reach: number): number | undefined {
@@ -74,9 +85,12 @@ function offsetAt(clarity: Float64Array, lag: number): number {
 
 /**
  * Normalised square difference for lags 0..longest: `2 sum(x[i] x[i+lag]) / sum(x[i]^2 + x[i+lag]^2)`, the products by
- * way of the power spectrum.
+ * way of the power spectrum; and the same between two lags, from the spectrum itself.
  */
-function squareDifference(samples: ArrayLike<number>, longest: number): Float64Array {
+function squareDifference(
+  samples: ArrayLike<number>,
+  longest: number,
+): { clarity: Float64Array; between: (lag: number) => number } {
   const size = 2 ** Math.ceil(Math.log2(2 * samples.length));
   const fft = new FFT(size);
   const padded = new Array<number>(size).fill(0);
@@ -91,10 +105,19 @@ function squareDifference(samples: ArrayLike<number>, longest: number): Float64A
   const products = fft.createComplexArray();
   fft.inverseTransform(products, bins);
   const clarity = new Float64Array(longest + 1);
-  let power = 2 * products[0]!;
+  const power = new Float64Array(longest + 1);
+  power[0] = 2 * products[0]!;
   for (let lag = 1; lag <= longest; lag++) {
-    power -= samples[lag - 1]! ** 2 + samples[samples.length - lag]! ** 2;
-    clarity[lag] = power > 1e-12 ? (2 * products[2 * lag]!) / power : 0;
+    power[lag] = power[lag - 1]! - samples[lag - 1]! ** 2 - samples[samples.length - lag]! ** 2;
+    clarity[lag] = power[lag]! > 1e-12 ? (2 * products[2 * lag]!) / power[lag]! : 0;
   }
-  return clarity;
+  const between = (lag: number): number => {
+    const turn = (2 * Math.PI * lag) / size;
+    let sum = bins[0]!;
+    for (let k = 1; k < size / 2; k++) sum += 2 * bins[2 * k]! * Math.cos(turn * k);
+    const below = Math.floor(lag);
+    const whole = power[below]! + (lag - below) * (power[below + 1]! - power[below]!);
+    return whole > 1e-12 ? (2 * sum) / size / whole : 0;
+  };
+  return { clarity, between };
 }
