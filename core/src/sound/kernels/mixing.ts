@@ -64,7 +64,19 @@ export const attenuator = kernelOf(
     const x = input;
     const y = out;
     if (slope === 0 && was <= 1 && was >= -1) {
-      for (let i = from; i < to; i++) y[i] = was * x[i]!;
+      let i = from;
+      // Four at a time: read first, then written, they need less looking after.
+      for (; i + 3 < to; i += 4) {
+        const a = x[i]!;
+        const b = x[i + 1]!;
+        const c = x[i + 2]!;
+        const d = x[i + 3]!;
+        y[i] = was * a;
+        y[i + 1] = was * b;
+        y[i + 2] = was * c;
+        y[i + 3] = was * d;
+      }
+      for (; i < to; i++) y[i] = was * x[i]!;
       return;
     }
     for (let i = from; i < to; i++) {

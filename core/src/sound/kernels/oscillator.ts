@@ -299,15 +299,25 @@ export const oscillator = kernelOf(makeOscillator, (parts, from, to) => {
         }
       } else if (p < 1) {
         // Far from any edge what comes out is the line as it was a little ago: the ring is not needed.
-        const down = peak * (1 + 2 * late * goal);
-        const first = i;
-        while (p < 1) {
-          phase = p;
-          p += goal;
-          y[i] = 2 * peak * phase - down;
-          if (++i === to) break;
+        const rest = to - i;
+        const upTo = (1 - phase) / goal;
+        // At the very end of the cycle one sample more or less is a matter of rounding: one there is.
+        let n = upTo < rest ? upTo | 0 : rest;
+        if (phase + n * goal >= 1) n--;
+        if (n < 1) n = 1;
+        let volts = peak * (2 * (phase - (late - 1) * goal) - 1);
+        const rise = 2 * peak * goal;
+        const twice = rise + rise;
+        const end = i + n;
+        for (; i + 1 < end; i += 2) {
+          y[i] = volts;
+          y[i + 1] = volts + rise;
+          volts += twice;
         }
-        now = (now + i - first) | 0;
+        if (i < end) y[i++] = volts;
+        phase += n * goal;
+        p = phase + goal;
+        now = (now + n) | 0;
         S[At.straight] = 1;
       }
       if (i === to || p < 1) continue;
