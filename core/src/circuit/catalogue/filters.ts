@@ -13,7 +13,7 @@ const ZDF =
   'V. Zavalishin, The Art of VA Filter Design (2018): trapezoidal integrators, loop solved in the same sample';
 /** See sound/kernels/unbend. */
 const UNBENT =
-  "what the bilinear transformation bends is bent back (cutoff, damping and two taps at the output, solved for the prototype's level at the cutoff and the place and height of its peak: peaks of 0.3 dB and more, cutoffs up to 0.31 and peaks up to 0.42 of the sample rate)";
+  'level at the cutoff, place and height of the peak corrected to the prototype, see "Filters" in architecture.md';
 
 export const filterModes = ['low', 'band', 'high', 'notch', 'morph'] as const;
 /** Centres of the fixed bank in Hz. */

@@ -21,11 +21,16 @@ export interface Unbent {
 /** A low-pass, or the high-pass that is its mirror image. */
 export type Side = 'low' | 'high';
 
-const place = (turns: number): number => sinTurns(turns / 2) ** 2;
+function place(turns: number): number {
+  const sine = sinTurns(turns / 2);
+  return sine * sine;
+}
 
 /** A high-pass keeps its slope far below when it is scaled by this. */
-export const gainOf = (side: Side, cutoff: number, octaves: number): number =>
-  side === 'low' ? 1 : (tanTurns((cutoff * exp2(octaves)) / 2) / (Math.PI * cutoff)) ** 2;
+export function gainOf(side: Side, cutoff: number, octaves: number): number {
+  const ratio = tanTurns((cutoff * exp2(octaves)) / 2) / (Math.PI * cutoff);
+  return side === 'low' ? 1 : ratio * ratio;
+}
 
 /** The digital filter against its prototype at one damping. */
 class Comparison {
@@ -61,7 +66,8 @@ class Comparison {
   misses(octaves: number, damping: number, lift: number, into: Float64Array): void {
     const g = tanTurns((this.cutoff * exp2(octaves)) / 2);
     const power = this.proto.power(damping);
-    const gain = gainOf(this.side, this.cutoff, octaves) ** 2 * power[0]!;
+    const amplitude = gainOf(this.side, this.cutoff, octaves);
+    const gain = amplitude * amplitude * power[0]!;
     const corner = this.corner / (1 - this.corner) / (g * g);
     const atCorner = valueOf(power, this.side === 'low' ? corner : 1 / corner);
     into[0] = (gain * (1 + lift * this.corner) * this.wantedCorner) / atCorner - 1;
