@@ -1,13 +1,14 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { answer, API, type InstrumentSummary } from '../api/client';
+import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { type StoredUnit, UnitsService } from './units.service';
 
 /** All instruments, and one's own units of them. */
 @Component({
   selector: 'hur-instruments-page',
-  imports: [RouterLink, RouterLinkActive],
+  imports: [RouterLink, Places],
   templateUrl: './instruments-page.html',
   styleUrl: './instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

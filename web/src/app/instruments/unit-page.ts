@@ -31,6 +31,7 @@ import {
   type Unit,
 } from '@hurrel/core';
 import { answer, API, type PatchSummary } from '../api/client';
+import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { type StoredUnit, UnitsService } from './units.service';
 
@@ -44,7 +45,7 @@ interface Place {
 /** One unit: what its dials really come to, and what is in its memory. */
 @Component({
   selector: 'hur-unit-page',
-  imports: [RouterLink],
+  imports: [RouterLink, Places],
   templateUrl: './unit-page.html',
   styleUrl: './instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

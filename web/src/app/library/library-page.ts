@@ -4,14 +4,14 @@ import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { PatchSummary } from '../api/client';
-import { LightService } from '../ui/light';
+import { Places } from '../ui/places';
 import { LibraryService } from './library.service';
 import { LibraryActions, type LibraryFilter, libraryFeature } from './library.store';
 
 /** All patches, by song. */
 @Component({
   selector: 'hur-library-page',
-  imports: [RouterLink, NgbDropdownModule],
+  imports: [RouterLink, NgbDropdownModule, Places],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -21,7 +21,6 @@ export class LibraryPage {
   private readonly modal = inject(NgbModal);
   private readonly router = inject(Router);
   protected readonly library = inject(LibraryService);
-  protected readonly light = inject(LightService);
 
   protected readonly state = this.store.selectSignal(libraryFeature.selectLibraryState);
   protected readonly groups = this.store.selectSignal(libraryFeature.selectGroups);

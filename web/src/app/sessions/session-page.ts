@@ -31,6 +31,7 @@ import {
 import equal from 'fast-deep-equal';
 import { answer, API, ApiError, type PatchSummary, type StoredPatch } from '../api/client';
 import { download, fileName } from '../ui/download';
+import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { MixService } from './mix.service';
 import { SessionsService, type StoredSession, type StoredTake } from './sessions.service';
@@ -44,7 +45,7 @@ const CEILING = 0.7;
 /** A track made of passes: its parts over bars, what plays in them, and what is still to be recorded. */
 @Component({
   selector: 'hur-session-page',
-  imports: [RouterLink],
+  imports: [RouterLink, Places],
   providers: [MixService],
   templateUrl: './session-page.html',
   styleUrl: './session.scss',

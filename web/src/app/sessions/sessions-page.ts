@@ -1,24 +1,16 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { Router, RouterLink, RouterLinkActive } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { formatDuration, partStarts, type Session, sessionSchema } from '@hurrel/core';
+import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { SessionsService, type StoredSession } from './sessions.service';
 
 /** All sessions: songs that are recorded in passes. */
 @Component({
   selector: 'hur-sessions-page',
-  imports: [RouterLink, RouterLinkActive],
+  imports: [RouterLink, Places],
   template: `
-    <header class="bar">
-      <a class="brand" routerLink="/library"
-        ><img src="mark.svg" alt="" width="26" height="26" /> Library</a
-      >
-      <nav aria-label="Places">
-        <a routerLink="/library">Patches</a>
-        <a routerLink="/instruments">Instruments</a>
-        <a routerLink="/sessions" routerLinkActive="here" ariaCurrentWhenActive="page">Sessions</a>
-      </nav>
-    </header>
+    <hur-places />
     <main>
       <h1>Sessions</h1>
       <p class="quiet">
