@@ -77,6 +77,11 @@ const SURE = 0.85;
     }
   `,
   styles: `
+    h2 {
+      margin: 0 0 8px;
+      font-weight: 680;
+      font-size: 16px;
+    }
     .row {
       display: flex;
       gap: 6px;

@@ -10,7 +10,7 @@ import { SessionsService, type StoredSession } from './sessions.service';
   selector: 'hur-sessions-page',
   imports: [RouterLink, Places],
   template: `
-    <hur-places />
+    <hur-places here="/sessions" />
     <main>
       <h1>Sessions</h1>
       <p class="quiet">

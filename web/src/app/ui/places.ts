@@ -1,11 +1,11 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { RouterLink, RouterLinkActive } from '@angular/router';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { LightService } from './light';
 
 /** What stands above every page that is not a patch's: the places of the application, and the light. */
 @Component({
   selector: 'hur-places',
-  imports: [RouterLink, RouterLinkActive],
+  imports: [RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -14,9 +14,12 @@ import { LightService } from './light';
       >
       <nav aria-label="Places">
         @for (place of places; track place.path) {
-          <a [routerLink]="place.path" routerLinkActive="here" ariaCurrentWhenActive="page">{{
-            place.label
-          }}</a>
+          <a
+            [routerLink]="place.path"
+            [class.here]="here() === place.path"
+            [attr.aria-current]="here() === place.path ? 'true' : null"
+            >{{ place.label }}</a
+          >
         }
       </nav>
       <ng-content />
@@ -39,6 +42,9 @@ import { LightService } from './light';
   styleUrl: './places.scss',
 })
 export class Places {
+  /** The place that the page belongs to. */
+  readonly here = input.required<'/library' | '/instruments' | '/sessions'>();
+
   protected readonly light = inject(LightService);
   protected readonly places = [
     { path: '/library', label: 'Patches' },
