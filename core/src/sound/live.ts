@@ -7,6 +7,7 @@ import { BAR } from '../sequence/rate';
 import { Deck } from './deck';
 import { FULL_SCALE_VOLTS } from './engine';
 import { fallFactor } from './kernels/envelope';
+import { prepareLine } from './kernels/unbender';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { type Stroke, strokes } from './notes';
@@ -103,6 +104,7 @@ export class LiveSound implements PlayerHands {
   private volume = START_VOLUME;
   private volumeGoal = START_VOLUME;
   private taken = 0;
+  private processed = 0;
   private peak = 0;
   private most = 0;
   private readonly mix = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
@@ -201,6 +203,9 @@ export class LiveSound implements PlayerHands {
     fromLeft?: Float32Array,
     fromRight = fromLeft,
   ): void {
+    // A little at a time, so that it takes nothing from what sounds.
+    this.processed = (this.processed + 1) & 3;
+    if (this.processed === 0) prepareLine();
     for (let from = 0; from < n; from += BLOCK) {
       const [l, r] = this.mix;
       l.fill(0);

@@ -1,5 +1,5 @@
 import { BLOCK } from '../kernel';
-import type { Prototype } from './prototypes';
+import { diodeLadder, ladder, type Prototype, threePole, twoPole } from './prototypes';
 import { gainOf, type Side, unbend } from './unbend';
 
 /** Lines of a table, by damping from none to `free`, and columns, by cutoff over sample rate. */
@@ -67,6 +67,27 @@ const enum Was {
   damping,
   past,
   gain,
+}
+
+/** All tables, those first that most instruments need. */
+const ALL = [
+  [ladder, 'low'],
+  [twoPole, 'low'],
+  [threePole, 'low'],
+  [diodeLadder, 'low'],
+  [twoPole, 'high'],
+] as const;
+let prepared = 0;
+
+/**
+ * Works out one line more of all tables, until all are there: for an audio thread, which should not have to work out
+ * many at once when a filter of another kind comes into a sound that plays.
+ */
+export function prepareLine(): void {
+  if (prepared === ALL.length * LINES) return;
+  const [proto, side] = ALL[Math.floor(prepared / LINES)]!;
+  tableOf(proto, side).have(prepared % LINES);
+  prepared++;
 }
 
 /** Where it stands what is asked for: damping and cutoff of the prototype at a block's end, and which way it leans. */
