@@ -184,3 +184,42 @@ describe('aliases under modulation at audio rate: 80 dB down', () => {
     ).toBeLessThan(-80),
   );
 });
+
+describe('a saw far from its edges', () => {
+  it('is what it would be if each of its samples went through the ring', () => {
+    // Keys from far below to far above, not at the beginnings of blocks; the last so high that edges never rest.
+    const notes = [24, 48, 36, 60, 59, 84, 100, 30, 127].map((note, i) => ({
+      start: 0.0813 * i,
+      duration: 0.0813,
+      note,
+      velocity: 100,
+    }));
+    const saw = (amount: number): Float64Array =>
+      record(
+        benchGraph(
+          {
+            keys: ['keyboard'],
+            shake: ['noise'],
+            amount: ['attenuator', { gain: amount }],
+            osc: ['oscillator', { wave: 'saw', fine: 3 }],
+            out: ['output'],
+          },
+          [
+            'keys.pitch1 > osc.pitch',
+            'shake.out > amount.in',
+            'amount.out > osc.mod',
+            'osc.out > out.in',
+          ],
+          'out',
+        ),
+        'osc.out',
+        0.75,
+        { notes },
+      );
+    // Shaken by a millionth of a millionth of a volt its pitch is never steady.
+    const [steady, shaken] = [saw(0), saw(1e-12)];
+    const off = steady.reduce((most, v, i) => Math.max(most, Math.abs(v - shaken[i]!)), 0);
+    expect(off).toBeLessThan(1e-6);
+    expect(Math.max(...steady)).toBeGreaterThan(4.9);
+  });
+});
