@@ -31,28 +31,26 @@ function approach(
   by: Float64Array,
 ): void {
   const factor = by[0]!;
-  const add = FULL * by[1]!;
-  let volts = FULL * state[At.level]!;
+  const goal = FULL * by[1]!;
+  // What is left of the way: nothing of nothing, so that who has arrived stays there to the last digit.
+  let left = FULL * (state[At.level]! - by[1]!);
   // Four samples at a time: each waits only for the last but three.
   const twice = factor * factor;
-  const add2 = add * factor + add;
   const thrice = twice * factor;
-  const add3 = add2 * factor + add;
   const fourTimes = twice * twice;
-  const add4 = add3 * factor + add;
   let i = from;
   for (; i + 3 < to; i += 4) {
-    into[i] = volts * factor + add;
-    into[i + 1] = volts * twice + add2;
-    into[i + 2] = volts * thrice + add3;
-    volts = volts * fourTimes + add4;
-    into[i + 3] = volts;
+    into[i] = goal + left * factor;
+    into[i + 1] = goal + left * twice;
+    into[i + 2] = goal + left * thrice;
+    left *= fourTimes;
+    into[i + 3] = goal + left;
   }
   for (; i < to; i++) {
-    volts = volts * factor + add;
-    into[i] = volts;
+    left *= factor;
+    into[i] = goal + left;
   }
-  state[At.level] = volts / FULL;
+  state[At.level] = by[1]! + left / FULL;
 }
 
 /** A number made of a parameter, remade when that is turned. */
@@ -156,7 +154,7 @@ function makeEnvelope(context: KernelContext) {
   const S = new Float64Array(5);
   const stillGate = new Steadiness(gate, !context.connected('gate'));
   const stillTrigger = new Steadiness(trigger, !context.connected('trigger'));
-  /** Factor and addition of a stretch. */
+  /** Factor and goal of a stretch. */
   const F = new Float64Array(2);
   return {
     state: { S },
@@ -301,7 +299,7 @@ export const envelope = kernelOf(makeEnvelope, (parts, from, to) => {
     // Most of the time nothing happens but that the level goes on.
     const decays = stood === Stage.decay;
     F[0] = decays ? down : end;
-    F[1] = decays ? sustain * (1 - down) : 0;
+    F[1] = decays ? sustain : 0;
     approach(y, from, to, S, F);
     if (S[At.level]! < 1e-12) S[At.level] = 0;
     return;
@@ -326,7 +324,7 @@ export const envelope = kernelOf(makeEnvelope, (parts, from, to) => {
       const calm = stillGate.over(i, to) && stillTrigger.over(i, to) && !(t[i]! > 2.5 && held);
       if (calm && stage !== Stage.attack) {
         F[0] = factor;
-        F[1] = goal * (1 - factor);
+        F[1] = goal;
         approach(y, i, to, S, F);
         level = S[At.level]!;
         i = to;
