@@ -56,14 +56,23 @@ export function newest(folders) {
   return latest;
 }
 
-/** Installs with `npm ci` when node_modules is missing or older than the lock file. */
+const stamp = join(root, 'node_modules', '.package-lock.json');
+const sqlite = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
+
+/** Packages are there, and of the lock file. */
+export const hasPackages = () =>
+  age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'));
+/** SQLite's native part is compiled. */
+export const hasNative = () => existsSync(sqlite);
+
+/** Installs with `npm ci` when node_modules is missing or older than the lock file, and compiles SQLite's native part. */
 export async function ensureInstalled() {
-  const stamp = join(root, 'node_modules', '.package-lock.json');
-  if (age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'))) return;
+  if (hasPackages() && hasNative()) return;
+  const args = hasPackages() ? ['rebuild'] : ['ci', '--no-audit', '--no-fund'];
   const code = await withProgress('Installing packages (a few minutes the first time)', () =>
-    run('npm', ['ci', '--no-audit', '--no-fund']),
+    run('npm', args),
   );
-  if (code !== 0) throw new Error('npm ci failed: see its message above.');
+  if (code !== 0) throw new Error(`npm ${args[0]} failed: see its message above.`);
 }
 
 const SOURCES = [

@@ -1,83 +1,109 @@
-// npm test: every stage in order, up to the first that fails; the last line counts.
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+// npm test: everything there is to test, two things at a time where nothing stands against it; the last line counts.
+import { mkdirSync, rmSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import {
-  ensureBuilt,
   ensureChromium,
-  ensureInstalled,
+  hasNative,
+  hasPackages,
+  isBuilt,
   modules,
+  propertySeed,
   root,
-  run,
-  withProgress,
 } from './lib.mjs';
+import { addReports, countJest, countPlaywright, slowest } from './reports.mjs';
+import { command, runAll } from './schedule.mjs';
 
 process.chdir(root);
 const reports = join(root, '.cache', 'reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
-const npx = (args, env) =>
-  run('npx', ['--no-install', ...args], { env: { npm_config_loglevel: 'error', ...env } });
-const npmRun = (script) => run('npm', ['run', '-s', script]);
+const seed = propertySeed();
+const cores = Math.min(2, availableParallelism());
 
-let passed = 0;
-let failed = 0;
+const npx = (args, env) => command('npx', ['--no-install', ...args], env);
+const npm = (...args) => command('npm', args);
+const report = (name) => join(reports, `${name}.json`);
+const nothing = async () => 0;
 
-/** Adds up a report of Jest's. */
-function countJest(file) {
-  const report = JSON.parse(readFileSync(join(reports, file), 'utf8'));
-  passed += report.numPassedTests;
-  failed += report.numFailedTests + report.numRuntimeErrorTestSuites;
-}
-
-/** Adds up a report of Playwright's. */
-function countPlaywright(file) {
-  const { stats } = JSON.parse(readFileSync(join(reports, file), 'utf8'));
-  passed += stats.expected + stats.flaky;
-  failed += stats.unexpected;
-}
-
-const jest = (config, file) => async () => {
-  const code = await npx(
-    ['jest', '--config', config, '--json', `--outputFile=${join(reports, file)}`],
-    modules,
+/** Jest in one process: another task has the other core. */
+const jest = (name, config, ...args) =>
+  npx(
+    ['jest', '--config', config, '--ci', '-i', '--json', `--outputFile=${report(name)}`, ...args],
+    { ...modules, HURREL_SEED: String(seed) },
   );
-  countJest(file);
-  return code;
-};
+const inFolder = (folder, shard = '1/1') => [
+  '--selectProjects',
+  folder,
+  ...(shard === '1/1' ? [] : ['--shard', shard]),
+];
+const CORE_SHARDS = 3;
+const shards = Array.from({ length: CORE_SHARDS }, (_, i) => `${i + 1}/${CORE_SHARDS}`);
 
-let chromium = '';
-const stages = [
-  ['Lint', () => npmRun('lint')],
-  ['Type check', () => npmRun('typecheck')],
-  ['Unit tests of core and server', jest('jest.config.mjs', 'core.json')],
-  ['Unit tests of the interface', jest('web/jest.config.mjs', 'web.json')],
-  ['Build', async () => (await ensureBuilt(), 0)],
-  [
-    'Browser tests',
-    async () => {
-      const code = await npx(['playwright', 'test', '-c', 'e2e'], {
-        HURREL_CHROMIUM: chromium,
-        HURREL_REPORT: join(reports, 'browser.json'),
-      });
-      countPlaywright('browser.json');
-      return code;
-    },
-  ],
+/** What waits only for the packages; longest first, so that no core idles at the end. */
+const tasks = [
+  {
+    name: 'Packages',
+    run: hasPackages() ? nothing : npm('ci', '--ignore-scripts', '--no-audit', '--no-fund'),
+  },
+  {
+    name: 'SQLite compiled',
+    needs: ['Packages'],
+    run: hasPackages() && hasNative() ? nothing : npm('rebuild', 'better-sqlite3'),
+  },
+  {
+    name: 'Build',
+    needs: ['Packages'],
+    run: (say, signal) =>
+      isBuilt() ? nothing() : command('node', ['tools/build.mjs'])(say, signal),
+  },
+  { name: 'Lint', needs: ['Packages'], run: npm('run', '-s', 'lint') },
+  ...shards.map((shard) => ({
+    name: `Core ${shard}`,
+    needs: ['Packages'],
+    run: jest(`core-${shard[0]}`, 'jest.config.mjs', ...inFolder('core', shard)),
+  })),
+  { name: 'Types', needs: ['Packages'], run: npm('run', '-s', 'typecheck') },
+  { name: 'Interface', needs: ['Packages'], run: jest('web', 'web/jest.config.mjs') },
+  {
+    name: 'Server',
+    needs: ['SQLite compiled', 'Build'],
+    run: jest('server', 'jest.config.mjs', ...inFolder('server')),
+  },
+  {
+    name: 'Browser',
+    needs: ['SQLite compiled', 'Build'],
+    cores: 2,
+    run: async (say, signal) =>
+      npx(['playwright', 'test', '-c', 'e2e'], {
+        HURREL_CHROMIUM: await ensureChromium(),
+        HURREL_REPORT: report('browser'),
+      })(say, signal),
+  },
 ];
 
+let trouble = null;
+let result = { failed: null, times: [], seconds: 0 };
 try {
-  await ensureInstalled();
-  chromium = await ensureChromium();
-  for (const [name, stage] of stages) {
-    const code = await withProgress(`── ${name}`, stage);
-    if (code === 0) continue;
-    if (failed === 0) failed = 1;
-    console.log(`Stopped at: ${name}.`);
-    break;
-  }
+  await ensureChromium();
+  result = await runAll(tasks, { cores });
+  if (result.failed !== null) trouble = `Stopped at: ${result.failed}.`;
 } catch (error) {
-  console.error(error instanceof Error ? error.message : error);
-  failed = Math.max(1, failed);
+  trouble = error instanceof Error ? error.message : String(error);
 }
-console.log(`${passed} passed, ${failed} failed`);
-process.exit(failed === 0 ? 0 : 1);
+
+const jests = [...shards.map((s) => `core-${s[0]}`), 'server', 'web'];
+const { passed, failed, tests } = addReports([
+  ...jests.map((name) => ({ path: report(name), count: countJest })),
+  { path: report('browser'), count: countPlaywright },
+]);
+const line = (t) => `${t.seconds.toFixed(1).padStart(7)} s  ${t.name}, begun at ${t.began.toFixed(0)} s`;
+console.log(`\n── Times: ${result.seconds} s in all`);
+console.log(result.times.map(line).join('\n'));
+console.log('── The ten slowest tests');
+console.log(slowest(tests, 10).join('\n'));
+console.log(`Property tests ran with HURREL_SEED=${seed}`);
+if (trouble) console.log(trouble);
+const failures = trouble === null ? failed : Math.max(1, failed);
+console.log(`${passed} passed, ${failures} failed`);
+process.exit(failures === 0 ? 0 : 1);

@@ -1,3 +1,4 @@
+export * from './document';
 export * from './theory';
 export * from './instrument';
 export * from './reading';

@@ -11,8 +11,8 @@ import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
 import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
+import { takeRoutes } from './routes/takes';
 import { unitRoutes } from './routes/units';
-import { versionRoutes } from './routes/versions';
 import { contentPolicy, passcodeGate, sameOrigin } from './security';
 
 /** Largest request body. The largest real document, an instrument of 600 controls, takes a third of it. */
@@ -26,12 +26,12 @@ const api = (services: Services) =>
   new OpenAPIHono()
     .route('/', instrumentRoutes(services))
     .route('/', patchRoutes(services))
-    .route('/', versionRoutes(services))
     .route('/', computeRoutes(services))
     .route('/', progressRoutes(services))
     .route('/', sheetRoutes(services))
     .route('/', unitRoutes(services))
-    .route('/', sessionRoutes(services));
+    .route('/', sessionRoutes(services))
+    .route('/', takeRoutes(services));
 
 export type Api = ReturnType<typeof api>;
 

@@ -4,30 +4,15 @@ import { ConfigError, readConfig } from './config';
 import { openDatabase } from './db/database';
 import { loadDemo } from './demo/load';
 import { createRenderer } from './render/renderer';
-import { InstrumentStore } from './store/instruments';
-import { PatchStore } from './store/patches';
-import { ProgressStore } from './store/progress';
-import { SessionStore } from './store/sessions';
-import { UnitStore } from './store/units';
+import { createServices } from './services';
 import { serveWeb } from './web';
 
 async function main(): Promise<void> {
   const config = readConfig(process.env);
   const database = await openDatabase(config.database);
-  const instruments = new InstrumentStore(database);
-  const patches = new PatchStore(database, instruments);
-  const units = new UnitStore(database, instruments);
-  const sessions = new SessionStore(database);
-  if (config.demo) await loadDemo(instruments, patches, units, sessions);
   const renderer = createRenderer(new URL('./render-worker.js', import.meta.url));
-  const services = {
-    instruments,
-    patches,
-    units,
-    sessions,
-    progress: new ProgressStore(database),
-    renderer,
-  };
+  const services = createServices(database, renderer);
+  if (config.demo) await loadDemo(services);
   const app = createApp(services, config);
   serveWeb(app, new URL('../../web/dist/browser', import.meta.url).pathname);
   const server = serve({ fetch: app.fetch, port: config.port, hostname: config.host }, (info) => {

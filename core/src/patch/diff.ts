@@ -1,4 +1,5 @@
 import equal from 'fast-deep-equal';
+import { type Difference, fieldDifferences, type ToldField } from '../document';
 import type { Instrument } from '../instrument/schema';
 import { formatSetting } from '../reading/format';
 import { inWorkingOrder } from '../rebuild/order';
@@ -7,16 +8,6 @@ import { matrixRowText } from './matrix';
 import { applyVariation } from './variation';
 import type { Cable, Patch } from './schema';
 
-/** One difference between two patches, in the panel's own words. */
-export interface Difference {
-  /** JSON pointer into the patch. */
-  pointer: string;
-  /** Control or section it belongs to, or the field's own name. */
-  subject: string;
-  before: string;
-  after: string;
-}
-
 /** Differences from one patch to another, controls in working order first, then notes and the rest. */
 export function diffPatches(instrument: Instrument, before: Patch, after: Patch): Difference[] {
   return [
@@ -24,7 +15,7 @@ export function diffPatches(instrument: Instrument, before: Patch, after: Patch)
     ...cableDifferences(instrument, before, after),
     ...rowDifferences(instrument, before, after),
     ...noteDifferences(instrument, before, after),
-    ...fieldDifferences(before, after),
+    ...fieldDifferences(FIELDS, before, after),
   ];
 }
 
@@ -94,7 +85,7 @@ function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference
     }));
 }
 
-const FIELDS: [keyof Patch, string, (patch: Patch) => string][] = [
+const FIELDS: ToldField<Patch>[] = [
   ['name', 'Name', (p) => p.name],
   ['revision', 'Revision', (p) => p.revision ?? ''],
   ['unit', 'Unit', (p) => p.unit ?? ''],
@@ -110,15 +101,6 @@ const FIELDS: [keyof Patch, string, (patch: Patch) => string][] = [
   ['phrase', 'Phrase', (p) => `${p.phrase.length} notes`],
   ['checkpoints', 'Checkpoints', (p) => `${p.checkpoints.length} checkpoints`],
 ];
-
-function fieldDifferences(a: Patch, b: Patch): Difference[] {
-  return FIELDS.filter(([key]) => !equal(a[key], b[key])).map(([key, subject, text]) => ({
-    pointer: `/${key}`,
-    subject,
-    before: text(a),
-    after: text(b),
-  }));
-}
 
 /** One line of a table of variations: a subject, what the patch has, and what each variation has. */
 export interface VariationRow {

@@ -1,18 +1,8 @@
-import equal from 'fast-deep-equal';
+import { type Choose, type Keyed, type Merge, mergeDocuments } from '../document';
 import type { Patch } from './schema';
 
-/** Whose change is kept where both changed the same thing. */
-export type Side = 'mine' | 'theirs';
-
-export interface Merge {
-  /** What comes of both, conflicts decided by `choose`. */
-  merged: Patch;
-  /** Pointers at which both sides changed the same thing to different values. */
-  conflicts: string[];
-}
-
-/** Fields that are merged entry by entry, with the key of an entry where they are lists. */
-const KEYED: Partial<Record<keyof Patch, ((entry: never) => string) | null>> = {
+/** What of a patch is merged entry by entry: control by control, cable by cable, pattern by pattern. */
+const KEYED: Keyed<Patch> = {
   settings: null,
   notes: null,
   ends: null,
@@ -23,50 +13,10 @@ const KEYED: Partial<Record<keyof Patch, ((entry: never) => string) | null>> = {
   matrix: (row: { row: number }) => String(row.row),
 };
 
-const toRecord = (field: unknown, key: ((entry: never) => string) | null): Entries =>
-  key === null
-    ? ((field ?? {}) as Entries)
-    : Object.fromEntries(((field ?? []) as never[]).map((entry) => [key(entry), entry]));
-
-type Entries = Record<string, unknown>;
-
-/**
- * Merges two changes of one patch, control by control. What only one side changed is taken from that side; where both
- * did, `choose` decides.
- */
-export function mergePatches(
-  base: Patch,
+/** Merges two changes of one patch, control by control. */
+export const mergePatches = (
+  base: Partial<Patch>,
   mine: Patch,
   theirs: Patch,
-  choose: (pointer: string) => Side = () => 'mine',
-): Merge {
-  const conflicts: string[] = [];
-  const pick = <T>(pointer: string, b: T, m: T, t: T): T => {
-    if (equal(m, t) || equal(t, b)) return m;
-    if (equal(m, b)) return t;
-    conflicts.push(pointer);
-    return choose(pointer) === 'mine' ? m : t;
-  };
-  const merged: Record<string, unknown> = {};
-  const keys = new Set([...Object.keys(mine), ...Object.keys(theirs)]) as Set<keyof Patch>;
-  for (const field of keys) {
-    const keyed = KEYED[field];
-    if (keyed === undefined) {
-      const value = pick<unknown>(`/${field}`, base[field], mine[field], theirs[field]);
-      if (value !== undefined) merged[field] = value;
-      continue;
-    }
-    const [b, m, t] = [base, mine, theirs].map((p) => toRecord(p[field], keyed)) as [
-      Entries,
-      Entries,
-      Entries,
-    ];
-    const out: Entries = {};
-    for (const key of new Set([...Object.keys(m), ...Object.keys(t)])) {
-      const value = pick(`/${field}/${key}`, b[key], m[key], t[key]);
-      if (value !== undefined) out[key] = value;
-    }
-    merged[field] = keyed === null ? out : Object.values(out);
-  }
-  return { merged: merged as Patch, conflicts };
-}
+  choose?: Choose,
+): Merge<Patch> => mergeDocuments(KEYED, base, mine, theirs, choose);

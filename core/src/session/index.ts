@@ -2,3 +2,4 @@ export * from './schema';
 export * from './order';
 export * from './plan';
 export * from './render';
+export * from './diff';

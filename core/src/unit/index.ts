@@ -2,3 +2,4 @@ export * from './schema';
 export * from './calibrate';
 export * from './memory';
 export * from './check';
+export * from './diff';

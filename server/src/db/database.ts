@@ -5,13 +5,16 @@ import { DataSource, type EntityManager } from 'typeorm';
 import {
   InstrumentEntity,
   PatchEntity,
+  PatchVersionEntity,
   ProgressEntity,
   SessionEntity,
+  SessionVersionEntity,
   TakeEntity,
   UnitEntity,
-  VersionEntity,
+  UnitVersionEntity,
 } from './entities';
 import { FirstTables1790000000000 } from './first-tables';
+import { HistoryTables1797000000000 } from './history-tables';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { UnitsTable1795000000000 } from './units-table';
 
@@ -32,13 +35,20 @@ export async function openDatabase(file: string): Promise<Database> {
     entities: [
       InstrumentEntity,
       PatchEntity,
-      VersionEntity,
+      PatchVersionEntity,
       ProgressEntity,
       UnitEntity,
+      UnitVersionEntity,
       SessionEntity,
+      SessionVersionEntity,
       TakeEntity,
     ],
-    migrations: [FirstTables1790000000000, UnitsTable1795000000000, SessionsTable1796000000000],
+    migrations: [
+      FirstTables1790000000000,
+      UnitsTable1795000000000,
+      SessionsTable1796000000000,
+      HistoryTables1797000000000,
+    ],
     migrationsRun: true,
     prepareDatabase: (db: { pragma(text: string): void }) => {
       db.pragma('journal_mode = WAL');

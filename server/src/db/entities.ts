@@ -1,45 +1,11 @@
 import { EntitySchema } from 'typeorm';
+import { headEntity, versionEntity } from './document-entities';
 
 /** An instrument definition, as its document. */
 export interface InstrumentRow {
   id: string;
   document: string;
   createdAt: string;
-}
-
-/** What the library lists of a patch; its contents are its versions'. */
-export interface PatchRow {
-  id: string;
-  instrumentId: string;
-  name: string;
-  song: string;
-  role: string;
-  about: string;
-  recorded: number;
-  /** Number of the newest version. */
-  head: number;
-  createdAt: string;
-  updatedAt: string;
-  deletedAt: string | null;
-}
-
-/** One state of a patch. Never changed once written: the database itself refuses. */
-export interface VersionRow {
-  patchId: string;
-  number: number;
-  document: string;
-  /** How it came about: `created`, `edited`, `version 3 again` ... */
-  origin: string;
-  createdAt: string;
-}
-
-/** Steps of a rebuild that have been ticked. */
-export interface ProgressRow {
-  patchId: string;
-  /** What the panel was before: `start`, `init` or another patch's id. */
-  origin: string;
-  done: string;
-  updatedAt: string;
 }
 
 export const InstrumentEntity = new EntitySchema<InstrumentRow>({
@@ -51,33 +17,58 @@ export const InstrumentEntity = new EntitySchema<InstrumentRow>({
   },
 });
 
-export const PatchEntity = new EntitySchema<PatchRow>({
-  name: 'patch',
-  columns: {
-    id: { type: 'text', primary: true },
-    instrumentId: { type: 'text', name: 'instrument_id' },
-    name: { type: 'text' },
-    song: { type: 'text' },
-    role: { type: 'text' },
-    about: { type: 'text' },
-    recorded: { type: 'integer' },
-    head: { type: 'integer' },
-    createdAt: { type: 'text', name: 'created_at' },
-    updatedAt: { type: 'text', name: 'updated_at' },
-    deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
-  },
-});
+/** What the library lists of a patch. */
+export interface ListedPatch {
+  instrumentId: string;
+  name: string;
+  song: string;
+  role: string;
+  about: string;
+  recorded: number;
+}
 
-export const VersionEntity = new EntitySchema<VersionRow>({
-  name: 'patch_version',
-  columns: {
-    patchId: { type: 'text', primary: true, name: 'patch_id' },
-    number: { type: 'integer', primary: true },
-    document: { type: 'text' },
-    origin: { type: 'text' },
-    createdAt: { type: 'text', name: 'created_at' },
-  },
+export const PatchEntity = headEntity<ListedPatch>('patch', {
+  instrumentId: { type: 'text', name: 'instrument_id' },
+  name: { type: 'text' },
+  song: { type: 'text' },
+  role: { type: 'text' },
+  about: { type: 'text' },
+  recorded: { type: 'integer' },
 });
+export const PatchVersionEntity = versionEntity('patch');
+
+/** What a unit, one specimen of an instrument, is found by. */
+export interface ListedUnit {
+  instrumentId: string;
+  name: string;
+}
+
+export const UnitEntity = headEntity<ListedUnit>('unit', {
+  instrumentId: { type: 'text', name: 'instrument_id' },
+  name: { type: 'text' },
+});
+export const UnitVersionEntity = versionEntity('unit');
+
+/** What a session, a track made of passes, is found by. */
+export interface ListedSession {
+  name: string;
+  song: string;
+}
+
+export const SessionEntity = headEntity<ListedSession>('session', {
+  name: { type: 'text' },
+  song: { type: 'text' },
+});
+export const SessionVersionEntity = versionEntity('session');
+
+/** Steps of a rebuild that have been ticked. */
+export interface ProgressRow {
+  patchId: string;
+  /** What the panel was before: `start`, `init` or another patch's id. */
+  origin: string;
+  done: string;
+  updatedAt: string;
+}
 
 export const ProgressEntity = new EntitySchema<ProgressRow>({
   name: 'rebuild_progress',
@@ -86,58 +77,6 @@ export const ProgressEntity = new EntitySchema<ProgressRow>({
     origin: { type: 'text', primary: true },
     done: { type: 'text' },
     updatedAt: { type: 'text', name: 'updated_at' },
-  },
-});
-
-/** A unit: one specimen of an instrument. */
-export interface UnitRow {
-  id: string;
-  instrumentId: string;
-  name: string;
-  document: string;
-  version: number;
-  createdAt: string;
-  updatedAt: string;
-  deletedAt: string | null;
-}
-
-export const UnitEntity = new EntitySchema<UnitRow>({
-  name: 'unit',
-  columns: {
-    id: { type: 'text', primary: true },
-    instrumentId: { type: 'text', name: 'instrument_id' },
-    name: { type: 'text' },
-    document: { type: 'text' },
-    version: { type: 'integer' },
-    createdAt: { type: 'text', name: 'created_at' },
-    updatedAt: { type: 'text', name: 'updated_at' },
-    deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
-  },
-});
-
-/** A session: a track made of passes. */
-export interface SessionRow {
-  id: string;
-  name: string;
-  song: string;
-  document: string;
-  version: number;
-  createdAt: string;
-  updatedAt: string;
-  deletedAt: string | null;
-}
-
-export const SessionEntity = new EntitySchema<SessionRow>({
-  name: 'session',
-  columns: {
-    id: { type: 'text', primary: true },
-    name: { type: 'text' },
-    song: { type: 'text' },
-    document: { type: 'text' },
-    version: { type: 'integer' },
-    createdAt: { type: 'text', name: 'created_at' },
-    updatedAt: { type: 'text', name: 'updated_at' },
-    deletedAt: { type: 'text', name: 'deleted_at', nullable: true },
   },
 });
 

@@ -1,20 +1,17 @@
 import { patchSchema, unitSchema } from '@hurrel/core';
 import { invalid, zodErrors } from '../problem';
-import type { InstrumentStore } from '../store/instruments';
-import type { PatchStore } from '../store/patches';
-import type { SessionStore } from '../store/sessions';
-import type { UnitStore } from '../store/units';
+import type { Services } from '../routes/shared';
 import { demoInstruments, demoPatches } from './library';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
 /** Fills an empty library with the demo data; one that holds an instrument already is left alone. */
-export async function loadDemo(
-  instruments: InstrumentStore,
-  patches: PatchStore,
-  units: UnitStore,
-  sessions: SessionStore,
-): Promise<void> {
+export async function loadDemo({
+  instruments,
+  patches,
+  units,
+  sessions,
+}: Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions'>): Promise<void> {
   const present = await instruments.list();
   if (present.length > 0) return;
   for (const source of demoInstruments) await instruments.add(source);

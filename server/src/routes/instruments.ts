@@ -39,7 +39,7 @@ export const instrumentRoutes = (services: Services) =>
       }),
       async (c) => {
         const all = await services.instruments.list();
-        const units = await services.units.list();
+        const units = await services.units.countBy('instrumentId');
         return c.json(
           {
             items: all.map((instrument) => ({
@@ -49,7 +49,7 @@ export const instrumentRoutes = (services: Services) =>
               summary: instrument.summary,
               // Of a cabinet, those of the modules that stand in it.
               controls: faceOf(instrument).controls.length,
-              units: units.filter((u) => u.unit.instrument === instrument.id).length,
+              units: units.get(instrument.id) ?? 0,
             })),
           },
           200,

@@ -1,22 +1,29 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { blankPatch, initPositions, type Patch, settingsAt, startPositions } from '@hurrel/core';
-import type { PatchRow } from '../db/entities';
+import {
+  blankPatch,
+  diffPatches,
+  initPositions,
+  type Patch,
+  settingsAt,
+  startPositions,
+} from '@hurrel/core';
+import type { HeadRow } from '../db/document-entities';
+import type { ListedPatch } from '../db/entities';
+import { documentRoutes, storedSchema } from './documents';
 import { invalid } from '../problem';
 import {
   body,
   created,
   etag,
-  expectedVersion,
-  idParam,
-  ifMatchHeader,
   json,
   page,
   paging,
   patchDocument,
   router,
   type Services,
-  storedPatch,
 } from './shared';
+
+const storedPatch = storedSchema('patch', patchDocument).openapi('StoredPatch');
 
 const listItem = z
   .object({
@@ -32,7 +39,7 @@ const listItem = z
   })
   .openapi('PatchSummary');
 
-const toItem = (row: PatchRow): z.infer<typeof listItem> => ({
+const toItem = (row: HeadRow & ListedPatch): z.infer<typeof listItem> => ({
   id: row.id,
   name: row.name,
   song: row.song,
@@ -108,7 +115,12 @@ export const patchRoutes = (services: Services) =>
       }),
       async (c) => {
         const filter = c.req.valid('query');
-        const { items, total } = await services.patches.list(filter);
+        const { song, role, instrument } = filter;
+        const { items, total } = await services.patches.list(
+          filter,
+          { song, role, instrumentId: instrument },
+          filter.q,
+        );
         return c.json(
           { items: items.map(toItem), total, page: filter.page, size: filter.size },
           200,
@@ -128,59 +140,14 @@ export const patchRoutes = (services: Services) =>
         return c.json(made, 201);
       },
     )
-    .openapi(
-      createRoute({
-        method: 'get',
-        path: '/patches/{id}',
-        request: { params: idParam },
-        responses: json(storedPatch, 'A patch, its newest version'),
+    .route(
+      '/',
+      documentRoutes({
+        path: 'patches',
+        store: services.patches,
+        document: patchDocument,
+        stored: storedPatch,
+        differences: async (before: Patch, after: Patch) =>
+          diffPatches(await services.instruments.get(after.instrument), before, after),
       }),
-      async (c) => {
-        const found = await services.patches.get(c.req.valid('param').id);
-        c.header('ETag', etag(found.version));
-        return c.json(found, 200);
-      },
-    )
-    .openapi(
-      createRoute({
-        method: 'put',
-        path: '/patches/{id}',
-        request: { params: idParam, headers: ifMatchHeader, body: body(patchDocument) },
-        responses: json(storedPatch, 'The new version'),
-      }),
-      async (c) => {
-        const expected = expectedVersion(c.req.valid('header')['if-match']);
-        const saved = await services.patches.save(
-          c.req.valid('param').id,
-          expected,
-          c.req.valid('json'),
-        );
-        c.header('ETag', etag(saved.version));
-        return c.json(saved, 200);
-      },
-    )
-    .openapi(
-      createRoute({
-        method: 'delete',
-        path: '/patches/{id}',
-        request: { params: idParam, headers: ifMatchHeader },
-        responses: json(
-          z.object({ removed: z.string() }),
-          'Removed; POST .../restore takes it back',
-        ),
-      }),
-      async (c) => {
-        const { id } = c.req.valid('param');
-        await services.patches.remove(id, expectedVersion(c.req.valid('header')['if-match']));
-        return c.json({ removed: id }, 200);
-      },
-    )
-    .openapi(
-      createRoute({
-        method: 'post',
-        path: '/patches/{id}/restore',
-        request: { params: idParam },
-        responses: json(storedPatch, 'The patch that was removed'),
-      }),
-      async (c) => c.json(await services.patches.restore(c.req.valid('param').id), 200),
     );

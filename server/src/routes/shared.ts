@@ -4,9 +4,11 @@ import { checkPatch, faceOf } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
-import type { Expected, PatchStore } from '../store/patches';
+import type { Expected } from '../store/document-store';
+import type { PatchStore } from '../store/patches';
 import type { ProgressStore } from '../store/progress';
 import type { SessionStore } from '../store/sessions';
+import type { TakeStore } from '../store/takes';
 import type { UnitStore } from '../store/units';
 import type { Renderer } from '../render/renderer';
 
@@ -17,6 +19,7 @@ export interface Services {
   progress: ProgressStore;
   units: UnitStore;
   sessions: SessionStore;
+  takes: TakeStore;
   renderer: Renderer;
 }
 
@@ -77,16 +80,6 @@ export const instrumentDocument = z.custom<Instrument>().openapi({
 });
 export const patchDocument = patchSchema.openapi('Patch');
 export { instrumentSchema };
-
-export const storedPatch = z
-  .object({
-    id: z.string(),
-    version: z.number(),
-    createdAt: z.string(),
-    updatedAt: z.string(),
-    patch: patchDocument,
-  })
-  .openapi('StoredPatch');
 
 export const ifMatchHeader = z.object({
   'if-match': z

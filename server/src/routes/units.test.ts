@@ -22,22 +22,6 @@ describe('units', () => {
     expect(body.items.find((i: { id: string }) => i.id === 'oxbow-sluice').units).toBe(2);
   });
 
-  it('are stored, changed on top of what was read, and removed', async () => {
-    const { call } = await harness();
-    const made = await call('POST', '/units', unit);
-    expect([made.status, made.headers.get('etag')]).toEqual([201, '"1"']);
-    const path = `/units/${made.body.id}`;
-    const renamed = { ...unit, name: 'spare two' };
-    const saved = await call('PUT', path, renamed, { 'if-match': '"1"' });
-    expect([saved.status, saved.body.version]).toEqual([200, 2]);
-    const stale = await call('PUT', path, { ...unit, name: 'late' }, { 'if-match': '"1"' });
-    expect(stale.status).toBe(412);
-    expect((await call('PUT', path, renamed)).status).toBe(428);
-    expect((await call('GET', path)).body.unit.name).toBe('spare two');
-    expect((await call('DELETE', path, undefined, { 'if-match': '"2"' })).status).toBe(204);
-    expect((await call('GET', path)).status).toBe(404);
-  });
-
   it('are refused as a whole, with the place of every fault', async () => {
     const { call } = await harness();
     const wrong = await call('POST', '/units', {

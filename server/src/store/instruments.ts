@@ -1,7 +1,7 @@
 import { checkInstrument, type Instrument, instrumentSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { InstrumentEntity } from '../db/entities';
-import { invalid, notFound, Problem, zodErrors } from '../problem';
+import { type FieldError, invalid, notFound, Problem, zodErrors } from '../problem';
 
 export class InstrumentStore {
   /** Definitions never change once stored, so they are parsed once. */
@@ -62,4 +62,20 @@ export function readInstrument(source: unknown): Instrument {
   const faults = checkInstrument(parsed.data);
   if (faults.length > 0) throw invalid(faults);
   return parsed.data;
+}
+
+/** Refuses a document of an instrument that is not there, or that does not fit its panel. */
+export async function fitting<D extends { instrument: string }>(
+  instruments: InstrumentStore,
+  document: D,
+  check: (document: D, instrument: Instrument) => FieldError[],
+): Promise<void> {
+  const instrument = await instruments.find(document.instrument);
+  if (!instrument) {
+    throw invalid([
+      { pointer: '/instrument', message: `There is no instrument "${document.instrument}".` },
+    ]);
+  }
+  const faults = check(document, instrument);
+  if (faults.length > 0) throw invalid(faults);
 }

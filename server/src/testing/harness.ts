@@ -1,14 +1,13 @@
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { Patch } from '@hurrel/core';
 import { createApp } from '../app';
 import type { Config } from '../config';
 import { openDatabase } from '../db/database';
 import { loadDemo } from '../demo/load';
 import renderWav from '../render/worker';
-import { InstrumentStore } from '../store/instruments';
-import { PatchStore } from '../store/patches';
-import { ProgressStore } from '../store/progress';
-import { SessionStore } from '../store/sessions';
-import { UnitStore } from '../store/units';
+import { createServices } from '../services';
 
 export interface Answer {
   status: number;
@@ -18,26 +17,39 @@ export interface Answer {
   body: any;
 }
 
-/** The application over a database of its own, without a socket; the renderer works in this thread. */
-export async function harness(config: Partial<Config> = {}, file = ':memory:') {
+/** Renders in this thread. */
+const renderer = {
+  wav: async (job: Parameters<typeof renderWav>[0]) => renderWav(job),
+  close: async () => undefined,
+};
+
+const folders: string[] = [];
+const temporary = (): string => {
+  const folder = mkdtempSync(join(tmpdir(), 'hurrel-test-'));
+  folders.push(folder);
+  return folder;
+};
+afterAll(() => folders.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
+
+/** A database with the demo library, made once and copied for each test. */
+let demo: Promise<Buffer> | undefined;
+const demoDatabase = (): Promise<Buffer> => (demo ??= makeDemo());
+
+async function makeDemo(): Promise<Buffer> {
+  const file = join(temporary(), 'demo.db');
   const database = await openDatabase(file);
-  const instruments = new InstrumentStore(database);
-  const patches = new PatchStore(database, instruments);
-  const units = new UnitStore(database, instruments);
-  const sessions = new SessionStore(database);
-  await loadDemo(instruments, patches, units, sessions);
-  const renderer = {
-    wav: async (job: Parameters<typeof renderWav>[0]) => renderWav(job),
-    close: async () => undefined,
-  };
-  const services = {
-    instruments,
-    patches,
-    units,
-    sessions,
-    progress: new ProgressStore(database),
-    renderer,
-  };
+  await loadDemo(createServices(database, renderer));
+  await database.close();
+  return readFileSync(file);
+}
+
+/**
+ * The application over a database of its own with the demo library, or over a file that is there already; without a socket.
+ */
+export async function harness(config: Partial<Config> = {}, file = join(temporary(), 'test.db')) {
+  if (!existsSync(file)) writeFileSync(file, await demoDatabase());
+  const database = await openDatabase(file);
+  const services = createServices(database, renderer);
   const app = createApp(services, {
     port: 0,
     host: '127.0.0.1',

@@ -1,0 +1,50 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { DataSource } from 'typeorm';
+import { openDatabase } from './database';
+import { FirstTables1790000000000 } from './first-tables';
+import { SessionsTable1796000000000 } from './sessions-table';
+import { UnitsTable1795000000000 } from './units-table';
+
+it('units and sessions of a library without a history keep what they hold, and begin to have one', async () => {
+  const folder = mkdtempSync(join(tmpdir(), 'hurrel-test-'));
+  const database = join(folder, 'old.db');
+  const old = await new DataSource({
+    type: 'better-sqlite3',
+    database,
+    migrations: [FirstTables1790000000000, UnitsTable1795000000000, SessionsTable1796000000000],
+    migrationsRun: true,
+  }).initialize();
+  await old.query(`INSERT INTO instrument VALUES ('i', '{}', 'then')`);
+  await old.query(`INSERT INTO unit VALUES ('u', 'i', 'old', '{"n":7}', 7, 'then', 'later', NULL)`);
+  await old.query(`INSERT INTO session VALUES ('s', 'n', 'x', '{"n":3}', 3, 'then', 'later', NULL)`);
+  await old.destroy();
+
+  const { source, close } = await openDatabase(database);
+  expect(await source.query('SELECT * FROM unit')).toEqual([
+    {
+      id: 'u',
+      instrument_id: 'i',
+      name: 'old',
+      head: 7,
+      created_at: 'then',
+      updated_at: 'later',
+      deleted_at: null,
+    },
+  ]);
+  const first = { document: '{"n":7}', origin: 'first that is kept', created_at: 'later' };
+  expect(await source.query('SELECT * FROM unit_version')).toEqual([
+    { unit_id: 'u', number: 7, ...first },
+  ]);
+  expect(await source.query('SELECT session_id, number, document FROM session_version')).toEqual([
+    { session_id: 's', number: 3, document: '{"n":3}' },
+  ]);
+
+  await source.undoLastMigration();
+  expect(await source.query('SELECT version, document FROM unit')).toEqual([
+    { version: 7, document: '{"n":7}' },
+  ]);
+  await close();
+  rmSync(folder, { recursive: true });
+});

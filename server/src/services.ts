@@ -1,0 +1,24 @@
+import type { Database } from './db/database';
+import type { Renderer } from './render/renderer';
+import type { Services } from './routes/shared';
+import { InstrumentStore } from './store/instruments';
+import { PatchStore } from './store/patches';
+import { ProgressStore } from './store/progress';
+import { SessionStore } from './store/sessions';
+import { TakeStore } from './store/takes';
+import { UnitStore } from './store/units';
+
+/** All stores over one database, and what renders. */
+export function createServices(database: Database, renderer: Renderer): Services {
+  const instruments = new InstrumentStore(database);
+  const sessions = new SessionStore(database);
+  return {
+    instruments,
+    patches: new PatchStore(database, instruments),
+    progress: new ProgressStore(database),
+    units: new UnitStore(database, instruments),
+    sessions,
+    takes: new TakeStore(database, sessions),
+    renderer,
+  };
+}

@@ -1,0 +1,292 @@
+import { randomUUID } from 'node:crypto';
+import equal from 'fast-deep-equal';
+import {
+  Brackets,
+  type EntityManager,
+  type EntitySchema,
+  type FindOptionsWhere,
+  IsNull,
+  type ObjectLiteral,
+} from 'typeorm';
+import type { Database } from '../db/database';
+import type { HeadRow, VersionRow } from '../db/document-entities';
+import { invalid, notFound, Problem } from '../problem';
+
+/** A document with what the store knows of it; the document stands under its kind's own name. */
+export type Stored<Name extends string, Document> = {
+  id: string;
+  version: number;
+  createdAt: string;
+  updatedAt: string;
+} & Record<Name, Document>;
+
+/** Version that a writer has read: a number, or `*` for whatever is newest. */
+export type Expected = number | '*';
+
+export interface Page {
+  page: number;
+  size: number;
+}
+
+/** All that tells one kind of document from another. */
+export interface DocumentKind<Name extends string, Document, Listed extends object> {
+  /** `patch`, `unit`: its word in messages, and its key in answers. */
+  name: Name;
+  heads: EntitySchema<HeadRow & Listed>;
+  versions: EntitySchema<VersionRow>;
+  /** Reads a stored document; throws when it is none. */
+  parse(source: unknown): Document;
+  /** What it is listed and found by. */
+  listed(document: Document): Listed;
+  /** Columns that lists are ordered by; the id comes last by itself. */
+  order: (keyof Listed & string)[];
+  /** Columns that a search looks into. */
+  searched?: (keyof Listed & string)[];
+  /** Fields that stay what they were made with, and what is said of a change. */
+  fixed?: Partial<Record<keyof Document & string, string>>;
+  /** Refuses a document that does not fit what else there is. */
+  check?(document: Document): Promise<void>;
+  /** Refuses what does not fit the document's own belongings, within the transaction; no id: it is new. */
+  checkOwn?(manager: EntityManager, document: Document, id?: string): Promise<void>;
+}
+
+/** Documents of one kind: immutable versions, and a head that points at the newest. A write must know what it goes on from. */
+export class DocumentStore<Name extends string, Document, Listed extends object> {
+  constructor(
+    protected readonly database: Database,
+    readonly kind: DocumentKind<Name, Document, Listed>,
+  ) {}
+
+  /** Heads that fit, a page of them, and how many there are in all. */
+  async list(
+    { page, size }: Page,
+    where: Partial<Listed> = {},
+    words = '',
+  ): Promise<{ items: (HeadRow & Listed)[]; total: number }> {
+    const query = this.database.source
+      .getRepository<ObjectLiteral>(this.kind.heads)
+      .createQueryBuilder('d')
+      .where('d.deletedAt IS NULL');
+    for (const [column, value] of Object.entries(where)) {
+      if (value !== undefined) query.andWhere(`d.${column} = :${column}`, { [column]: value });
+    }
+    const searched = this.kind.searched ?? [];
+    words
+      .split(/\s+/)
+      .filter((word) => word !== '' && searched.length > 0)
+      .forEach((word, i) => {
+        const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+        query.andWhere(
+          new Brackets((any) =>
+            searched.forEach((f) =>
+              any.orWhere(`d.${f} LIKE :q${i} ESCAPE '\\'`, { [`q${i}`]: like }),
+            ),
+          ),
+        );
+      });
+    for (const column of this.kind.order) query.addOrderBy(`d.${column}`);
+    const [items, total] = await query
+      .addOrderBy('d.id')
+      .skip((page - 1) * size)
+      .take(size)
+      .getManyAndCount();
+    return { items: items as (HeadRow & Listed)[], total };
+  }
+
+  /** The same with the documents themselves: for kinds whose documents are small. */
+  async listWhole(
+    page: Page,
+    where: Partial<Listed> = {},
+  ): Promise<{ items: Stored<Name, Document>[]; total: number }> {
+    const { items, total } = await this.list(page, where);
+    const manager = this.database.source.manager;
+    const whole = await Promise.all(
+      items.map(async (row) => this.stored(row, await this.findVersion(manager, row.id, row.head))),
+    );
+    return { items: whole, total };
+  }
+
+  /** How many there are for each value of a column. */
+  async countBy(column: keyof Listed & string): Promise<ReadonlyMap<string, number>> {
+    const rows = await this.database.source
+      .getRepository<ObjectLiteral>(this.kind.heads)
+      .createQueryBuilder('d')
+      .select(`d.${column}`, 'value')
+      .addSelect('COUNT(*)', 'count')
+      .where('d.deletedAt IS NULL')
+      .groupBy(`d.${column}`)
+      .getRawMany<{ value: string; count: number }>();
+    return new Map(rows.map((row) => [row.value, row.count]));
+  }
+
+  async get(id: string): Promise<Stored<Name, Document>> {
+    const row = await this.findHead(this.database.source.manager, id);
+    return this.stored(row, await this.findVersion(this.database.source.manager, id, row.head));
+  }
+
+  async create(document: Document, origin = 'created'): Promise<Stored<Name, Document>> {
+    await this.kind.check?.(document);
+    const id = randomUUID();
+    const now = new Date().toISOString();
+    const row = {
+      id,
+      ...this.kind.listed(document),
+      head: 1,
+      createdAt: now,
+      updatedAt: now,
+      deletedAt: null,
+    };
+    const version = this.versionRow(id, 1, document, origin, now);
+    await this.database.write(async (manager) => {
+      await this.kind.checkOwn?.(manager, document);
+      await manager.insert<ObjectLiteral>(this.kind.heads, row);
+      await manager.insert(this.kind.versions, version);
+    });
+    return this.facts(row, 1, now, document);
+  }
+
+  /** Writes a new version on top of the one that was read; a document that has not changed gets none. */
+  async save(
+    id: string,
+    expected: Expected,
+    document: Document,
+    origin = 'edited',
+  ): Promise<Stored<Name, Document>> {
+    await this.kind.check?.(document);
+    return this.database.write(async (manager) => {
+      const row = await this.expectedHead(manager, id, expected);
+      const current = this.stored(row, await this.findVersion(manager, id, row.head));
+      this.refuseChanged(current[this.kind.name], document);
+      await this.kind.checkOwn?.(manager, document, id);
+      if (equal(current[this.kind.name], document)) return current;
+      const now = new Date().toISOString();
+      const version = row.head + 1;
+      await manager.insert(
+        this.kind.versions,
+        this.versionRow(id, version, document, origin, now),
+      );
+      await manager.update<ObjectLiteral>(
+        this.kind.heads,
+        { id },
+        { ...this.kind.listed(document), head: version, updatedAt: now },
+      );
+      return this.facts(row, version, now, document);
+    });
+  }
+
+  /** An old version once more, as the newest. */
+  async goBack(id: string, expected: Expected, number: number): Promise<Stored<Name, Document>> {
+    const old = await this.version(id, number);
+    return this.save(id, expected, old[this.kind.name], `version ${number} again`);
+  }
+
+  async remove(id: string, expected: Expected): Promise<void> {
+    await this.database.write(async (manager) => {
+      await this.expectedHead(manager, id, expected);
+      await this.markRemoved(manager, id, new Date().toISOString());
+    });
+  }
+
+  /** Takes a removal back. */
+  async restore(id: string): Promise<Stored<Name, Document>> {
+    await this.database.write(async (manager) => {
+      const row = await manager.findOneBy<ObjectLiteral>(this.kind.heads, { id });
+      if (!row) throw notFound(this.kind.name, id);
+      await this.markRemoved(manager, id, null);
+    });
+    return this.get(id);
+  }
+
+  /** What is known of the versions, newest first. */
+  async versions(id: string, { page, size }: Page): Promise<{ items: VersionRow[]; total: number }> {
+    await this.findHead(this.database.source.manager, id);
+    const [items, total] = await this.database.source
+      .getRepository(this.kind.versions)
+      .findAndCount({
+        where: { documentId: id },
+        order: { number: 'DESC' },
+        skip: (page - 1) * size,
+        take: size,
+      });
+    return { items, total };
+  }
+
+  async version(id: string, number: number): Promise<Stored<Name, Document>> {
+    const row = await this.findHead(this.database.source.manager, id);
+    return this.stored(row, await this.findVersion(this.database.source.manager, id, number));
+  }
+
+  /** A head that is there; throws when there is none, or it was removed. */
+  protected async findHead(manager: EntityManager, id: string): Promise<HeadRow & Listed> {
+    const where = { id, deletedAt: IsNull() } as FindOptionsWhere<ObjectLiteral>;
+    const row = await manager.findOneBy<ObjectLiteral>(this.kind.heads, where);
+    if (!row) throw notFound(this.kind.name, id);
+    return row as HeadRow & Listed;
+  }
+
+  private markRemoved(manager: EntityManager, id: string, deletedAt: string | null) {
+    return manager.update<ObjectLiteral>(this.kind.heads, { id }, { deletedAt });
+  }
+
+  private async findVersion(
+    manager: EntityManager,
+    documentId: string,
+    number: number,
+  ): Promise<VersionRow> {
+    const row = await manager.findOneBy(this.kind.versions, { documentId, number });
+    if (!row) throw notFound(`version of this ${this.kind.name}`, String(number));
+    return row;
+  }
+
+  private async expectedHead(
+    manager: EntityManager,
+    id: string,
+    expected: Expected,
+  ): Promise<HeadRow & Listed> {
+    const row = await this.findHead(manager, id);
+    if (expected === '*' || expected === row.head) return row;
+    const current = this.stored(row, await this.findVersion(manager, id, row.head));
+    throw new Problem(
+      412,
+      'Changed meanwhile',
+      `Version ${expected} was read, but version ${row.head} is the newest. Read it, and decide what to keep.`,
+      [],
+      { current },
+    );
+  }
+
+  private refuseChanged(before: Document, after: Document): void {
+    for (const [field, message] of Object.entries<string | undefined>(this.kind.fixed ?? {})) {
+      const key = field as keyof Document;
+      if (message === undefined || equal(before[key], after[key])) continue;
+      throw invalid([{ pointer: `/${field}`, message }]);
+    }
+  }
+
+  private versionRow(
+    documentId: string,
+    number: number,
+    document: Document,
+    origin: string,
+    createdAt: string,
+  ): VersionRow {
+    return { documentId, number, document: JSON.stringify(document), origin, createdAt };
+  }
+
+  private stored(row: HeadRow, version: VersionRow): Stored<Name, Document> {
+    const document = this.kind.parse(JSON.parse(version.document));
+    return this.facts(row, version.number, version.createdAt, document);
+  }
+
+  private facts(
+    { id, createdAt }: HeadRow,
+    version: number,
+    updatedAt: string,
+    document: Document,
+  ): Stored<Name, Document> {
+    return { id, version, createdAt, updatedAt, [this.kind.name]: document } as Stored<
+      Name,
+      Document
+    >;
+  }
+}

@@ -1,0 +1,58 @@
+import { randomUUID } from 'node:crypto';
+import { decodeWav, WavError } from '@hurrel/core';
+import type { Database } from '../db/database';
+import { TakeEntity } from '../db/entities';
+import { invalid, notFound } from '../problem';
+import type { SessionStore } from './sessions';
+
+/** A recording that is stored. */
+export interface StoredTake {
+  id: string;
+  name: string;
+  seconds: number;
+}
+
+/** Recordings of passes: WAV files, as they were given. */
+export class TakeStore {
+  constructor(
+    private readonly database: Database,
+    private readonly sessions: SessionStore,
+  ) {}
+
+  /** Stores a recording, once it has been read as a whole. */
+  async add(sessionId: string, name: string, bytes: Uint8Array): Promise<StoredTake> {
+    await this.sessions.get(sessionId);
+    const take = { id: randomUUID(), name, seconds: secondsOf(bytes) };
+    const createdAt = new Date().toISOString();
+    await this.database.write((manager) =>
+      manager.insert(TakeEntity, { ...take, sessionId, bytes: Buffer.from(bytes), createdAt }),
+    );
+    return take;
+  }
+
+  async of(sessionId: string): Promise<StoredTake[]> {
+    await this.sessions.get(sessionId);
+    return this.database.source.getRepository(TakeEntity).find({
+      where: { sessionId },
+      select: { id: true, name: true, seconds: true },
+      order: { createdAt: 'ASC' },
+    });
+  }
+
+  async bytes(sessionId: string, id: string): Promise<Uint8Array> {
+    const row = await this.database.source.getRepository(TakeEntity).findOneBy({ id, sessionId });
+    if (!row) throw notFound('take', id);
+    return row.bytes;
+  }
+}
+
+/** How long a WAV file lasts; what is none is refused. */
+function secondsOf(bytes: Uint8Array): number {
+  try {
+    const { channels, sampleRate } = decodeWav(bytes);
+    return (channels[0]?.length ?? 0) / sampleRate;
+  } catch (error) {
+    if (error instanceof WavError) throw invalid([{ pointer: '', message: error.message }]);
+    throw error;
+  }
+}
