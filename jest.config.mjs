@@ -2,11 +2,13 @@
  * Core and server: plain TypeScript, compiled by swc (types are checked in a stage of their own). As real modules: bindings
  * between CommonJS modules go through getters, which makes the sound engine ten times slower.
  */
-export default {
-  roots: ['<rootDir>/core/src', '<rootDir>/server/src', '<rootDir>/tools'],
+const project = (displayName, ...folders) => ({
+  displayName,
+  roots: folders.map((folder) => `<rootDir>/${folder}`),
   testMatch: ['**/*.test.ts', '**/*.test.mjs'],
   testEnvironment: 'node',
   extensionsToTreatAsEsm: ['.ts'],
+  setupFiles: ['<rootDir>/core/src/testing/seed.ts'],
   transform: {
     '^.+\\.ts$': [
       '@swc/jest',
@@ -21,5 +23,9 @@ export default {
     ],
   },
   moduleNameMapper: { '^@hurrel/core$': '<rootDir>/core/src/index.ts' },
+});
+
+export default {
+  projects: [project('core', 'core/src', 'tools'), project('server', 'server/src')],
   maxWorkers: 2,
 };

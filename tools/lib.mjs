@@ -9,6 +9,10 @@ export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 /** Lets Jest run ES modules as they are. */
 export const modules = { NODE_OPTIONS: '--experimental-vm-modules --no-warnings' };
 
+/** Seed of this run's property tests: the one that is named, or another each time. */
+export const propertySeed = () =>
+  Number(process.env.HURREL_SEED ?? Math.floor(Math.random() * 0x7fffffff));
+
 /** Runs a command in the project's folder; resolves to its exit code. Output goes where `stdio` says. */
 export const run = (command, args, { env = {}, stdio = 'inherit', cwd = root } = {}) =>
   new Promise((done) => {

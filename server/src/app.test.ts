@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { harness } from './testing/harness';
 import { ConfigError, readConfig } from './config';
+import { runs } from '../../core/src/testing/runs';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
 let h: Harness;
@@ -98,7 +99,7 @@ describe('bad requests', () => {
             expect(status).toBeGreaterThanOrEqual(400);
         },
       ),
-      { numRuns: 600 },
+      { numRuns: runs(200, 3000) },
     );
     expect(await fingerprint()).toEqual(before);
   }, 60_000);

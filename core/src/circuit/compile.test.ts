@@ -6,6 +6,7 @@ import { moduleSpec } from './catalogue';
 import { compile } from './compile';
 import { edgesInto, nodeOf, sortNodes } from './graph';
 import { prune } from './prune';
+import { runs } from '../testing/runs';
 
 const notes = [
   { start: 0, duration: 0.1, note: 45, velocity: 90 },
@@ -97,7 +98,7 @@ describe('bounds', () => {
         const less = render(prune(graph, notes), { sampleRate: 48000, seconds: 0.2, notes });
         expect(less.samples.findIndex((v, i) => v !== whole.samples[i])).toBe(-1);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(20) },
     );
   });
 

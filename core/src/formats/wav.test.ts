@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { decodeWav, WavError } from './read-wav';
 import { encodeWav, wavFormats } from './wav';
+import { runs } from '../testing/runs';
 
 const view = (bytes: Uint8Array): DataView =>
   new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
@@ -90,7 +91,7 @@ describe('reading WAV', () => {
           }
         },
       ),
-      { numRuns: 2000 },
+      { numRuns: runs(300, 5000) },
     );
   });
 });

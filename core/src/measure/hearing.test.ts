@@ -7,6 +7,7 @@ import { loudnessOf, SILENT_LUFS } from './loudness';
 import { pitchOf } from './pitch';
 import { beatRateOf, sweepOf, tremoloOf, vibratoOf } from './swing';
 import { centroidOf, harmonicsOf, widthOf } from './timbre';
+import { runs } from '../testing/runs';
 
 const RATE = 48000;
 const make = (seconds: number, f: (t: number, i: number) => number): Float32Array =>
@@ -32,12 +33,12 @@ describe('pitch', () => {
           expect(found.confidence).toBeGreaterThan(0.9);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(25) },
     );
   });
 
   it('of high rich tones is not taken an octave or more too low', () => {
-    for (let octaves = Math.log2(2000); octaves < 12; octaves += 0.011) {
+    for (let octaves = Math.log2(2000); octaves < 12; octaves += runs(0.044, 0.011)) {
       const hz = 2 ** octaves;
       const sound = make(8192 / RATE, (t) => {
         let sum = 0;

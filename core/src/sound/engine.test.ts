@@ -6,6 +6,7 @@ import { benchGraph, held, record } from '../testing/bench';
 import { createEngine } from './engine';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
+import { runs } from '../testing/runs';
 
 const RATE = 48000;
 const kinds = Object.keys(catalogue).filter(isModuleKind);
@@ -73,7 +74,7 @@ describe('everything is bounded', () => {
           }
         }
       }),
-      { numRuns: 100, endOnFailure: true },
+      { numRuns: runs(40), endOnFailure: true },
     );
   });
 
@@ -95,7 +96,7 @@ describe('everything is bounded', () => {
           }
         }
       }),
-      { numRuns: 100, endOnFailure: true },
+      { numRuns: runs(40), endOnFailure: true },
     );
   });
 });

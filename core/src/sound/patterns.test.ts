@@ -12,6 +12,7 @@ import { LiveSound } from './live';
 import { PatternPlayer } from './pattern-player';
 import { partSource } from './part-source';
 import { renderParts } from './render-parts';
+import { runs } from '../testing/runs';
 
 const RATE = 48000;
 const pattern = (text: string, more: object = {}): Pattern => {
@@ -72,7 +73,7 @@ describe('patterns in the audio thread', () => {
         // The nearest sample; of one half-way between two, either.
         told.forEach((at, i) => expect(Math.abs(at - wanted[i]!)).toBeLessThanOrEqual(0.5 + 1e-6));
       }),
-      { numRuns: 40 },
+      { numRuns: runs(15) },
     );
   });
 

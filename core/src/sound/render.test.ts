@@ -4,6 +4,7 @@ import { peakOf } from '../measure/level';
 import { anyPanel, initWith, sluice } from '../testing/sluice';
 import { benchGraph, held, record } from '../testing/bench';
 import { render } from './render';
+import { runs } from '../testing/runs';
 
 const notes = [held(45, 0.2), held(57, 0.2, 0.1)];
 
@@ -35,7 +36,7 @@ describe('rendering', () => {
         expect(Number.isFinite(peak)).toBe(true);
         expect(peak).toBeLessThan(25 * 1.5);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(15) },
     );
   });
 
