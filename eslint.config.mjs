@@ -17,7 +17,20 @@ export default tseslint.config(
   {
     files: ['**/*.ts'],
     extends: [...tseslint.configs.recommended, ...tseslint.configs.stylistic, prettier],
+    languageOptions: {
+      parserOptions: {
+        project: ['core', 'server', 'e2e', 'tools']
+          .map((room) => `${room}/tsconfig.json`)
+          .concat('web/tsconfig.spec.json'),
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     rules: {
+      // What the house is used to: beyond it a file or a function wants to come apart.
+      'max-lines': ['warn', { max: 400 }],
+      complexity: ['warn', { max: 30 }],
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unused-vars': [

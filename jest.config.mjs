@@ -6,7 +6,7 @@ const project = (displayName, ...folders) => ({
   displayName,
   roots: folders.map((folder) => `<rootDir>/${folder}`),
   testMatch: ['**/*.test.ts', '**/*.test.mjs'],
-  testEnvironment: 'node',
+  testEnvironment: '<rootDir>/tools/jest-plain-context.cjs',
   extensionsToTreatAsEsm: ['.ts'],
   setupFiles: ['<rootDir>/core/src/testing/seed.ts'],
   transform: {

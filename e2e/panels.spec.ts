@@ -236,10 +236,10 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
   await expect(page.locator('.store')).toContainText('detents');
   await page.getByLabel('What is in it').press('Enter');
   await page.getByRole('button', { name: 'Mark as needed' }).click();
-  await expect(page.getByRole('button', { name: 'A01, HAZELNUT SHE, needed' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'A01 HAZELNUT SHE, needed' })).toBeVisible();
   await expect(page.locator('hur-places .saved')).toHaveText('Saved');
   await page.reload();
-  await page.getByRole('button', { name: 'A01, HAZELNUT SHE, needed' }).click();
+  await page.getByRole('button', { name: 'A01 HAZELNUT SHE, needed' }).click();
   await expect(page.locator('.warn')).toContainText('it is needed');
 
   await page.goto(`/patch/${await api.idOf('Low Tide haze')}/rebuild`);

@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 
 /** The server and its render worker in two files; packages with native parts or files of their own stay outside. */
@@ -25,4 +26,7 @@ export const serverOptions = {
   ],
 };
 
-export const buildServer = () => build(serverOptions);
+export const buildServer = (outdir = serverOptions.outdir) => build({ ...serverOptions, outdir });
+
+// `node tools/build-server.mjs FOLDER` puts it elsewhere, for a test that wants one of its own.
+if (process.argv[1] === fileURLToPath(import.meta.url)) await buildServer(process.argv[2]);

@@ -74,7 +74,11 @@ export async function runAll(tasks, { cores, print = (text) => process.stdout.wr
         free += need;
         running.delete(task.name);
         if (abort.signal.aborted && failed !== task.name) return;
-        times.push({ name: task.name, began: seconds(began) - seconds(since), seconds: seconds(since) });
+        times.push({
+          name: task.name,
+          began: seconds(began) - seconds(since),
+          seconds: seconds(since),
+        });
         print(`── ${task.name}: ${code === 0 ? '' : 'FAILED after '}${seconds(since)} s\n${said}`);
         if (code === 0) return void done.add(task.name);
         failed = task.name;
@@ -84,7 +88,7 @@ export async function runAll(tasks, { cores, print = (text) => process.stdout.wr
   };
 
   while (failed === null && (waiting.length > 0 || running.size > 0)) {
-    for (let i = 0; i < waiting.length; ) {
+    for (let i = 0; i < waiting.length;) {
       const task = waiting[i];
       const ready = (task.needs ?? []).every((n) => done.has(n));
       if (!ready || free < Math.min(task.cores ?? 1, cores)) i++;

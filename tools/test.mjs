@@ -97,7 +97,8 @@ const { passed, failed, tests } = addReports([
   ...jests.map((name) => ({ path: report(name), count: countJest })),
   { path: report('browser'), count: countPlaywright },
 ]);
-const line = (t) => `${t.seconds.toFixed(1).padStart(7)} s  ${t.name}, begun at ${t.began.toFixed(0)} s`;
+const line = (t) =>
+  `${t.seconds.toFixed(1).padStart(7)} s  ${t.name}, begun at ${t.began.toFixed(0)} s`;
 console.log(`\n── Times: ${result.seconds} s in all`);
 console.log(result.times.map(line).join('\n'));
 console.log('── The ten slowest tests');

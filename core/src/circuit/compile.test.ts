@@ -98,7 +98,7 @@ describe('bounds', () => {
         const less = render(prune(graph, notes), { sampleRate: 48000, seconds: 0.2, notes });
         expect(less.samples.findIndex((v, i) => v !== whole.samples[i])).toBe(-1);
       }),
-      { numRuns: runs(20) },
+      { numRuns: runs(60) },
     );
   });
 

@@ -11,7 +11,11 @@ export interface Difference {
 }
 
 /** A field with what it is called, and how its contents are told. */
-export type ToldField<D> = [field: keyof D & string, subject: string, text: (document: D) => string];
+export type ToldField<D> = [
+  field: keyof D & string,
+  subject: string,
+  text: (document: D) => string,
+];
 
 /** Differences of whole fields. */
 export const fieldDifferences = <D>(

@@ -91,7 +91,7 @@ describe('reading WAV', () => {
           }
         },
       ),
-      { numRuns: runs(300, 5000) },
+      { numRuns: runs(2000) },
     );
   });
 });

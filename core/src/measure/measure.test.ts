@@ -5,6 +5,7 @@ import { levelPath, peakOf } from './level';
 import { type Picture, takePicture } from './picture';
 import { fundamentalOf } from './pitch';
 import { spectrum, toBands } from './spectrum';
+import { runs } from '../testing/runs';
 
 const RATE = 48000;
 const sine = (hz: number, amplitude = 1, length = 16384): Float64Array =>
@@ -37,7 +38,7 @@ describe('pitch', () => {
           for (const n of [2, 3, 4]) sine(n * hz, 1 / n, 4096).forEach((v, i) => (sound[i]! += v));
         expect(Math.abs(1200 * Math.log2(fundamentalOf(sound, RATE)! / hz))).toBeLessThan(2);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
 

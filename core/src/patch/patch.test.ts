@@ -6,6 +6,7 @@ import { diffPatches } from './diff';
 import { mergePatches } from './merge';
 import { type Patch, patchSchema, type Setting } from './schema';
 import { settingAs, settingWith } from './setting';
+import { runs } from '../testing/runs';
 
 const set = (value: number | string): Setting => ({ kind: 'set', value });
 
@@ -149,7 +150,7 @@ describe('merging', () => {
         expect(ours.merged).toEqual(swapped.merged);
         expect(new Set(ours.conflicts)).toEqual(new Set(swapped.conflicts));
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 });

@@ -5,6 +5,7 @@ import { formatSetting, readingText } from './format';
 import { expectedReadings, parseReading } from './parse';
 import { readingTolerance } from './resolution';
 import type { Setting } from '../patch';
+import { runs } from '../testing/runs';
 
 const read = (id: string, text: string, current?: Setting): Setting | null => {
   const parsed = parseReading(text, controlOf(id), current);
@@ -175,7 +176,7 @@ describe('every control of the instrument', () => {
             readingTolerance(control, value(setting)) + 1e-9,
           );
         }),
-        { numRuns: 60 },
+        { numRuns: runs(60) },
       );
     }
   });
@@ -192,7 +193,7 @@ describe('every control of the instrument', () => {
           expect(typeof formatSetting(control, parsed.setting ?? undefined)).toBe('string');
         else expect(parsed.expected).toBe(expectedReadings(control));
       }),
-      { numRuns: 3000 },
+      { numRuns: runs(3000) },
     );
   });
 });

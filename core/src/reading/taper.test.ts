@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import type { Scale, Taper } from '../instrument';
 import { interpolateMonotone, type Point } from './interpolate';
 import { scalePosition, scaleReading, taperBounds, taperPosition, taperValue } from './taper';
+import { runs } from '../testing/runs';
 
 const position = fc.double({ min: 0, max: 1, noNaN: true });
 
@@ -78,7 +79,7 @@ describe('monotone cubic', () => {
           interpolateMonotone(points, low) - 1e-9,
         );
       }),
-      { numRuns: 500 },
+      { numRuns: runs(500) },
     );
   });
 

@@ -11,6 +11,7 @@ import { enterPattern } from './script';
 import { parseSteps } from './text';
 import { TrackBox } from './track-box';
 import { trackParts } from './track-script';
+import { runs } from '../testing/runs';
 
 const instrument = (name: string): Instrument =>
   instrumentSchema.parse(
@@ -63,7 +64,7 @@ describe('a box of many tracks', () => {
           part.presses.forEach((p) => real.press(p));
         expect(real.tracks).toEqual(pattern.tracks);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -79,7 +80,7 @@ describe('a box of many tracks', () => {
         expect(real.tracks).toEqual(after.tracks);
         expect(trackParts(shoal, box, after, after)).toEqual([]);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

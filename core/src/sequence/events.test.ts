@@ -6,6 +6,7 @@ import { events, notesOf, type PatternEvent, secondsAt } from './events';
 import { type Pattern, patternSchema, trackSchema } from './pattern';
 import { PatternRun } from './run';
 import { parseSteps } from './text';
+import { runs } from '../testing/runs';
 
 const steps = (text: string) => {
   const reading = parseSteps(text, 60);
@@ -205,7 +206,7 @@ describe('events of a pattern', () => {
         }
         expect(down.size).toBe(0);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 
@@ -232,7 +233,7 @@ describe('events of a pattern', () => {
         );
         expect(said).toEqual(wanted);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 });

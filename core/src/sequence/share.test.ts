@@ -6,6 +6,7 @@ import { createEngine } from '../sound/engine';
 import { patternSchema } from './pattern';
 import { type KeysRule, shareOut, VoiceShare } from './share';
 import { parseSteps } from './text';
+import { runs } from '../testing/runs';
 
 const pattern = (...lines: string[]) =>
   patternSchema.parse({
@@ -105,7 +106,7 @@ describe('who gets which note', () => {
           });
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

@@ -49,7 +49,8 @@ const sayPart = (part: SongPart | undefined): string =>
 function sayPass(pass: Pass | undefined, parts: Record<string, SongPart>): string {
   if (!pass) return 'not there';
   const plays = Object.entries(pass.plays).map(
-    ([part, variation]) => `${parts[part]?.name ?? part}${variation === '' ? '' : ` (${variation})`}`,
+    ([part, variation]) =>
+      `${parts[part]?.name ?? part}${variation === '' ? '' : ` (${variation})`}`,
   );
   const more = [
     `${pass.level} dB`,

@@ -7,6 +7,7 @@ import { cheapestOrder } from './order';
 import { type PassSubject, recordingOrder } from './plan';
 import { renderSession } from './render';
 import { partStarts, type Session, sessionSchema } from './schema';
+import { runs } from '../testing/runs';
 
 const read = (path: string): unknown =>
   JSON.parse(readFileSync(new URL(`../../../library/${path}.json`, import.meta.url), 'utf8'));
@@ -72,7 +73,7 @@ describe('the order of passes', () => {
         const { order } = cheapestOrder(first, between);
         expect([...order].sort((a, b) => a - b)).toEqual([...first.keys()]);
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
     expect(cheapestOrder([], [])).toEqual({ order: [], cost: 0 });
   });

@@ -74,7 +74,7 @@ describe('everything is bounded', () => {
           }
         }
       }),
-      { numRuns: runs(40), endOnFailure: true },
+      { numRuns: runs(100), endOnFailure: true },
     );
   });
 
@@ -96,7 +96,7 @@ describe('everything is bounded', () => {
           }
         }
       }),
-      { numRuns: runs(40), endOnFailure: true },
+      { numRuns: runs(100), endOnFailure: true },
     );
   });
 });

@@ -73,7 +73,7 @@ describe('patterns in the audio thread', () => {
         // The nearest sample; of one half-way between two, either.
         told.forEach((at, i) => expect(Math.abs(at - wanted[i]!)).toBeLessThanOrEqual(0.5 + 1e-6));
       }),
-      { numRuns: runs(15) },
+      { numRuns: runs(40) },
     );
   });
 

@@ -36,7 +36,7 @@ describe('rendering', () => {
         expect(Number.isFinite(peak)).toBe(true);
         expect(peak).toBeLessThan(25 * 1.5);
       }),
-      { numRuns: runs(15) },
+      { numRuns: runs(40) },
     );
   });
 

@@ -57,7 +57,9 @@ const sayPoints = (points: CalibrationPoint[] | undefined): string =>
   points ? points.map((p) => `${Math.round(100 * p.at)} %: ${p.value}`).join(', ') : 'none';
 
 const saySlot = (slot: Slot | undefined): string =>
-  slot ? [slot.name || 'without a name', slot.needed && 'needed', slot.note].filter(Boolean).join(', ') : 'free';
+  slot
+    ? [slot.name || 'without a name', slot.needed && 'needed', slot.note].filter(Boolean).join(', ')
+    : 'free';
 
 const KEYED: Keyed<Unit> = { calibration: null, slots: keyOf };
 

@@ -18,7 +18,9 @@ it('units and sessions of a library without a history keep what they hold, and b
   }).initialize();
   await old.query(`INSERT INTO instrument VALUES ('i', '{}', 'then')`);
   await old.query(`INSERT INTO unit VALUES ('u', 'i', 'old', '{"n":7}', 7, 'then', 'later', NULL)`);
-  await old.query(`INSERT INTO session VALUES ('s', 'n', 'x', '{"n":3}', 3, 'then', 'later', NULL)`);
+  await old.query(
+    `INSERT INTO session VALUES ('s', 'n', 'x', '{"n":3}', 3, 'then', 'later', NULL)`,
+  );
   await old.destroy();
 
   const { source, close } = await openDatabase(database);

@@ -12,6 +12,9 @@ export const sessionRoutes = (services: Services) => {
     differences: sessionDifferences,
   };
   return router()
-    .route('/', wholeDocumentRoutes(kind, {}, () => ({})))
+    .route(
+      '/',
+      wholeDocumentRoutes(kind, {}, () => ({})),
+    )
     .route('/', documentRoutes(kind));
 };

@@ -15,6 +15,9 @@ export const unitRoutes = (services: Services) => {
   };
   const query = { instrument: z.string().max(64).optional() };
   return router()
-    .route('/', wholeDocumentRoutes(kind, query, (q) => ({ instrumentId: q.instrument })))
+    .route(
+      '/',
+      wholeDocumentRoutes(kind, query, (q) => ({ instrumentId: q.instrument })),
+    )
     .route('/', documentRoutes(kind));
 };

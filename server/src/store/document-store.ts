@@ -161,10 +161,7 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
       if (equal(current[this.kind.name], document)) return current;
       const now = new Date().toISOString();
       const version = row.head + 1;
-      await manager.insert(
-        this.kind.versions,
-        this.versionRow(id, version, document, origin, now),
-      );
+      await manager.insert(this.kind.versions, this.versionRow(id, version, document, origin, now));
       await manager.update<ObjectLiteral>(
         this.kind.heads,
         { id },
@@ -198,7 +195,10 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
   }
 
   /** What is known of the versions, newest first. */
-  async versions(id: string, { page, size }: Page): Promise<{ items: VersionRow[]; total: number }> {
+  async versions(
+    id: string,
+    { page, size }: Page,
+  ): Promise<{ items: VersionRow[]; total: number }> {
     await this.findHead(this.database.source.manager, id);
     const [items, total] = await this.database.source
       .getRepository(this.kind.versions)

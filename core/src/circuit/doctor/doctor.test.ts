@@ -147,7 +147,7 @@ describe('what is hardly meant', () => {
 
 describe('controls that change nothing', () => {
   /** Any panel with its gains up, so that most of them sound. */
-  const anySounding = anyPanel.map((panel) => ({
+  const anySounding = anyPanel.map((panel): Record<string, Value> => ({
     ...panel,
     level: 0.7,
     'mix-osc1': 0.8,
@@ -202,7 +202,7 @@ describe('controls that change nothing', () => {
           turned++;
         }
       }),
-      { numRuns: runs(8, 60) },
+      { numRuns: runs(25) },
     );
     expect(turned).toBeGreaterThan(20);
   });
@@ -210,32 +210,30 @@ describe('controls that change nothing', () => {
 
 describe('any panel', () => {
   /** Panels of which some gain is down that everything goes through. */
-  const anyQuiet = fc.tuple(anyPanel, fc.constantFrom('level', 'mix-osc1')).map(([panel, down]) => ({
-    ...panel,
-    'mix-osc2': 0,
-    'mix-noise': 0,
-    [down]: 0,
-  }));
+  const anyQuiet = fc
+    .tuple(anyPanel, fc.constantFrom('level', 'mix-osc1'))
+    .map(([panel, down]) => ({
+      ...panel,
+      'mix-osc2': 0,
+      'mix-noise': 0,
+      [down]: 0,
+    }));
 
   it('that is called silent for its gains is silent, and the mend leaves no gain in the way', () => {
-    let qualified = 0;
     fc.assert(
       fc.property(anyQuiet, (values) => {
         const patch = patchOf(values);
         const gains = silent(patch).filter((f) => f.id.startsWith('silent-gain'));
-        if (gains.length === 0) return;
-        qualified++;
+        fc.pre(gains.length > 0);
         expect(peakOf(play(patch, 0.1))).toBeLessThan(SILENCE);
         const mended = gains.reduce((p, f) => (f.mend ? applyMend(p, f.mend) : p), patch);
         expect(silent(mended).filter((f) => f.id.startsWith('silent-gain'))).toEqual([]);
       }),
-      { numRuns: runs(30) },
+      { numRuns: runs(60) },
     );
-    expect(qualified).toBeGreaterThan(20);
   });
 
   it('that sounds is silent with its level down, and the mend brings the sound back', () => {
-    let mended = 0;
     fc.assert(
       fc.property(anyPanel, (values) => {
         fc.pre(heard(patchOf({ ...values, level: 0.7 })));
@@ -244,10 +242,8 @@ describe('any panel', () => {
         expect(finding?.id).toMatch(/^silent-gain/);
         expect(peakOf(play(patch, 0.1))).toBeLessThan(SILENCE);
         expect(heard(applyMend(patch, finding!.mend!))).toBe(true);
-        mended++;
       }),
-      { numRuns: runs(15) },
+      { numRuns: runs(60) },
     );
-    expect(mended).toBeGreaterThanOrEqual(15);
   });
 });

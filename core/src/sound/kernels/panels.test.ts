@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { benchGraph, held, record } from '../../testing/bench';
+import { runs } from '../../testing/runs';
 
 const graphOf = (
   modules: Parameters<typeof benchGraph>[0],
@@ -27,7 +28,7 @@ describe('pitch converters', () => {
         );
         expect(record(graph, 'b.out', 0.005).at(-1)).toBeCloseTo(volts, 6);
       }),
-      { numRuns: 25, endOnFailure: true },
+      { numRuns: runs(25), endOnFailure: true },
     );
   });
 

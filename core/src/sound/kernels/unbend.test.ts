@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { diodeLadder, ladder, peakSquared, threePole, twoPole, valueOf } from './prototypes';
 import { type Side, unbend } from './unbend';
+import { runs } from '../../testing/runs';
 
 const all = [
   ['two poles', twoPole, 'low'],
@@ -69,7 +70,7 @@ describe('unbend', () => {
           for (const aside of [0.99, 1.01]) expect(at(aside * peak)).toBeLessThan(at(peak));
         });
       }),
-      { numRuns: 20 },
+      { numRuns: runs(20) },
     );
   });
 

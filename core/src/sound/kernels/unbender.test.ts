@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { diodeLadder, ladder, peakSquared, threePole, twoPole } from './prototypes';
 import { unbend } from './unbend';
 import { Ask, prepareLine, Unbender } from './unbender';
+import { runs } from '../../testing/runs';
 
 const turned = (unbender: Unbender, damping: number, cutoff: number, lean = 1): Unbender => {
   unbender.ask[Ask.damping] = damping;
@@ -34,7 +35,7 @@ describe('Unbender', () => {
           expect(found.damping / (damping * wanted.damping)).toBeCloseTo(1, 2);
         },
       ),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

@@ -164,9 +164,7 @@ export class UnitPage {
   protected placeLabel(place: Place): string {
     const there = place.there;
     if (!there) return `${place.name}, free`;
-    return [place.name, there.name || 'without a name', there.needed ? 'needed' : '']
-      .filter(Boolean)
-      .join(', ');
+    return `${place.name} ${there.name || 'no name'}${there.needed ? ', needed' : ''}`;
   }
 
   protected isChosen(bank: number, slot: number): boolean {

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, effect, type ElementRef, inject, signal, viewChild } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  type ElementRef,
+  inject,
+  signal,
+  viewChild,
+} from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
@@ -28,7 +37,9 @@ export class LibraryPage {
   protected readonly roles = this.store.selectSignal(libraryFeature.selectRoles);
   protected readonly renaming = signal<string | null>(null);
   protected readonly shown = computed(() => this.groups().reduce((n, g) => n + g.items.length, 0));
-  protected readonly filtered = computed(() => Object.values(this.state().filter).some((v) => v !== ''));
+  protected readonly filtered = computed(() =>
+    Object.values(this.state().filter).some((v) => v !== ''),
+  );
 
   private readonly field = viewChild<ElementRef<HTMLInputElement>>('field');
 

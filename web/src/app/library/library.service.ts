@@ -6,7 +6,13 @@ import { ToastService } from '../ui/toasts';
 import { LibraryActions } from './library.store';
 
 export type NewPatch =
-  | { from: 'start' | 'init' | 'nothing'; instrument: string; name: string; song: string; role: Patch['role'] }
+  | {
+      from: 'start' | 'init' | 'nothing';
+      instrument: string;
+      name: string;
+      song: string;
+      role: Patch['role'];
+    }
   | { from: 'patch'; patchId: string; name: string; song: string };
 
 /** What can be done to the patches of the library. Each change is on the server before the list shows it. */
@@ -31,7 +37,9 @@ export class LibraryService {
   async rename(patch: PatchSummary, name: string): Promise<void> {
     if (name.trim() === '' || name.trim() === patch.name) return this.reload();
     await this.attempt(async () => {
-      const stored = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id: patch.id } }));
+      const stored = await answer<StoredPatch>(
+        this.api.patches[':id'].$get({ param: { id: patch.id } }),
+      );
       await answer(
         this.api.patches[':id'].$put({
           param: { id: patch.id },
@@ -50,7 +58,10 @@ export class LibraryService {
           header: { 'if-match': `"${patch.version}"` },
         }),
       );
-      this.toasts.show(`“${patch.name}” was deleted.`, { label: 'Undo', run: () => void this.restore(patch) });
+      this.toasts.show(`“${patch.name}” was deleted.`, {
+        label: 'Undo',
+        run: () => void this.restore(patch),
+      });
     });
   }
 

@@ -45,6 +45,8 @@ describe('the library', () => {
   it('keeps what it has when it cannot be read again', () => {
     const failed = reducer(loaded, LibraryActions.loadFailed({ message: 'away' }));
     expect(failed).toMatchObject({ error: 'away', patches });
-    expect(reducer(failed, LibraryActions.loaded({ patches: [], instruments: [] })).error).toBeNull();
+    expect(
+      reducer(failed, LibraryActions.loaded({ patches: [], instruments: [] })).error,
+    ).toBeNull();
   });
 });

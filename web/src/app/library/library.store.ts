@@ -1,8 +1,22 @@
 import { inject } from '@angular/core';
 import { Actions, createEffect, ofType } from '@ngrx/effects';
-import { createActionGroup, createFeature, createReducer, createSelector, emptyProps, on, props } from '@ngrx/store';
+import {
+  createActionGroup,
+  createFeature,
+  createReducer,
+  createSelector,
+  emptyProps,
+  on,
+  props,
+} from '@ngrx/store';
 import { catchError, from, map, of, switchMap } from 'rxjs';
-import { answer, API, type ApiError, type InstrumentSummary, type PatchSummary } from '../api/client';
+import {
+  answer,
+  API,
+  type ApiError,
+  type InstrumentSummary,
+  type PatchSummary,
+} from '../api/client';
 
 export interface LibraryFilter {
   q: string;
@@ -30,7 +44,13 @@ interface LibraryState {
 }
 
 const nothing: LibraryFilter = { q: '', song: '', role: '', instrument: '' };
-const initial: LibraryState = { patches: [], instruments: [], loaded: false, error: null, filter: nothing };
+const initial: LibraryState = {
+  patches: [],
+  instruments: [],
+  loaded: false,
+  error: null,
+  filter: nothing,
+};
 
 const unique = (values: string[]): string[] => [...new Set(values.filter(Boolean))].sort();
 
@@ -59,7 +79,10 @@ export const libraryFeature = createFeature({
       loaded: true,
       error: null,
     })),
-    on(LibraryActions.loadFailed, (state, { message }): LibraryState => ({ ...state, error: message })),
+    on(LibraryActions.loadFailed, (state, { message }): LibraryState => ({
+      ...state,
+      error: message,
+    })),
     on(LibraryActions.filter, (state, { filter }): LibraryState => ({
       ...state,
       filter: { ...state.filter, ...filter },
@@ -81,7 +104,9 @@ export const libraryFeature = createFeature({
 
 /** Pages of the list are read one after another, until all are there. */
 async function readAll(api: ReturnType<typeof useApi>) {
-  const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(api.instruments.$get());
+  const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(
+    api.instruments.$get(),
+  );
   const patches: PatchSummary[] = [];
   for (let page = 1; ; page++) {
     const part = await answer<{ items: PatchSummary[]; total: number }>(
@@ -102,7 +127,9 @@ export const loadLibrary = createEffect(
       switchMap(() =>
         from(readAll(api)).pipe(
           map((action) => action),
-          catchError((error: ApiError) => of(LibraryActions.loadFailed({ message: error.message }))),
+          catchError((error: ApiError) =>
+            of(LibraryActions.loadFailed({ message: error.message })),
+          ),
         ),
       ),
     ),

@@ -49,9 +49,17 @@ export class NewPatchDialog {
   protected readonly error = signal('');
   protected readonly busy = signal(false);
   protected readonly ways = [
-    { value: 'start', label: 'The instrument’s start', hint: 'Every control where the panel rests' },
+    {
+      value: 'start',
+      label: 'The instrument’s start',
+      hint: 'Every control where the panel rests',
+    },
     { value: 'init', label: 'Init', hint: 'A plain sound to change' },
-    { value: 'nothing', label: 'Nothing recorded yet', hint: 'To read a panel that is already set' },
+    {
+      value: 'nothing',
+      label: 'Nothing recorded yet',
+      hint: 'To read a panel that is already set',
+    },
     { value: 'patch', label: 'Another patch', hint: 'Its settings, notes and phrase' },
   ] as const;
 

@@ -22,7 +22,9 @@ export class SessionsService {
   private readonly api = inject(API);
 
   async all(): Promise<StoredSession[]> {
-    const { items } = await answer<{ items: StoredSession[] }>(this.api.sessions.$get());
+    const { items } = await answer<{ items: StoredSession[] }>(
+      this.api.sessions.$get({ query: {} }),
+    );
     return items;
   }
 
