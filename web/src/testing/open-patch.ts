@@ -29,9 +29,9 @@ export function openPatch(
   });
   const store = TestBed.inject(Store);
   const patch = { ...blankPatch(instrument, 'tried'), ...changes };
-  const stored = { id: 'p', version: 1, createdAt: '', updatedAt: '', patch };
+  const stored = { id: 'p', version: 1, updatedAt: '', document: patch };
   store.dispatch(PatchActions.open({ id: 'p' }));
-  store.dispatch(PatchActions.opened({ stored, instrument }));
+  store.dispatch(PatchActions.opened({ stored, context: instrument }));
   const present = store.selectSignal(patchFeature.selectPresent);
   return {
     sequence: TestBed.inject(SequenceService),

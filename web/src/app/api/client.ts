@@ -29,7 +29,7 @@ export class ApiError extends Error {
   constructor(
     readonly status: number,
     message: string,
-    readonly body: { current?: StoredPatch; errors?: { pointer: string; message: string }[] } = {},
+    readonly body: { current?: unknown; errors?: { pointer: string; message: string }[] } = {},
   ) {
     super(message);
   }

@@ -11,6 +11,7 @@ import { type Difference, diffPatches } from '@hurrel/core';
 import { format, isToday } from 'date-fns';
 import { answer, API, type StoredPatch } from '../api/client';
 import { PatchActions } from '../patch/patch.actions';
+import { documentOf } from '../patch/patch.kind';
 import { patchFeature } from '../patch/patch.reducer';
 import { ToastService } from '../ui/toasts';
 
@@ -91,7 +92,7 @@ export class HistoryPage {
           header: { 'if-match': `"${stored.version}"` },
         }),
       );
-      this.store.dispatch(PatchActions.replaced({ stored: back }));
+      this.store.dispatch(PatchActions.replaced({ stored: documentOf(back) }));
       this.toasts.show(`Version ${number} is back, as version ${back.version}.`, {
         label: 'Undo',
         run: () => this.store.dispatch(PatchActions.undo()),

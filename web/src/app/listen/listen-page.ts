@@ -217,7 +217,7 @@ export class ListenPage {
         : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
     const definition =
       other.patch.instrument === instrument.id
-        ? this.state().definition!
+        ? this.state().context!
         : await answer<Instrument>(
             this.api.instruments[':id'].$get({ param: { id: other.patch.instrument } }),
           );

@@ -6,19 +6,18 @@ import {
   type Setting,
 } from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
-import type { StoredPatch } from '../api/client';
+import type { Stored } from '../document/document';
 import { PatchActions } from './patch.actions';
 import { initialState, patchFeature, type PatchState } from './patch.reducer';
 
 const instrument: Instrument = instrumentSchema.parse(document);
 const { reducer } = patchFeature;
 const set = (value: number): Setting => ({ kind: 'set', value });
-const store = (patch: Patch, version = 1): StoredPatch => ({
+const store = (patch: Patch, version = 1): Stored<Patch> => ({
   id: 'p',
   version,
-  createdAt: '',
   updatedAt: '',
-  patch,
+  document: patch,
 });
 const run = (state: PatchState, ...actions: Parameters<typeof reducer>[1][]): PatchState =>
   actions.reduce(reducer, state);
@@ -28,7 +27,7 @@ const open = (): PatchState =>
   run(
     initialState,
     PatchActions.open({ id: 'p' }),
-    PatchActions.opened({ stored: store(first), instrument }),
+    PatchActions.opened({ stored: store(first), context: instrument }),
   );
 const turn = (control: string, value: number, gesture?: string) =>
   PatchActions.setControl({ control, setting: set(value), ...(gesture ? { gesture } : {}) });
@@ -123,13 +122,13 @@ describe('a conflict', () => {
 
   it('keeps mine, to be saved on top of theirs', () => {
     const mine = stuck().present!;
-    const state = run(stuck(), PatchActions.resolveConflict({ patch: mine, theirs }));
+    const state = run(stuck(), PatchActions.resolveConflict({ next: mine, theirs }));
     expect([state.present, state.stored!.version, state.save.kind]).toEqual([mine, 5, 'waiting']);
   });
 
   it('takes theirs, and can still undo to mine', () => {
-    const state = run(stuck(), PatchActions.resolveConflict({ patch: theirs.patch, theirs }));
-    expect([state.present, state.save.kind]).toEqual([theirs.patch, 'saved']);
+    const state = run(stuck(), PatchActions.resolveConflict({ next: theirs.document, theirs }));
+    expect([state.present, state.save.kind]).toEqual([theirs.document, 'saved']);
     expect(run(state, PatchActions.undo()).present!.settings['cutoff']).toEqual(set(0.1));
   });
 });

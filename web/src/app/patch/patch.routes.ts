@@ -1,7 +1,7 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
-import * as effects from './patch.effects';
+import { patchEffects } from './patch.effects';
 import { patchFeature } from './patch.reducer';
 import { PatchPage } from './patch-page';
 
@@ -9,7 +9,7 @@ export const patchRoutes: Routes = [
   {
     path: '',
     component: PatchPage,
-    providers: [provideState(patchFeature), provideEffects(effects)],
+    providers: [provideState(patchFeature), provideEffects(patchEffects)],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'chart' },
       {

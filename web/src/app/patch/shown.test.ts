@@ -14,8 +14,8 @@ const opened = (instrument: typeof curlew, patch: Patch): PatchState =>
     initialState,
     PatchActions.open({ id: 'p' }),
     PatchActions.opened({
-      stored: { id: 'p', version: 1, createdAt: '', updatedAt: '', patch },
-      instrument,
+      stored: { id: 'p', version: 1, updatedAt: '', document: patch },
+      context: instrument,
     }),
   );
 const set = (value: number) => ({ kind: 'set', value }) as const;
@@ -97,7 +97,7 @@ describe('a cabinet', () => {
     const rack = [{ id: 'noise-9', type: 'noise', row: 0, at: 0 }];
     const after = run(before, PatchActions.reshape({ patch: { ...before.present!, rack } }));
     expect(after.instrument!.sections.map((s) => s.id)).toEqual(['keys', 'line', 'noise-9']);
-    expect(after.definition).toBe(before.definition);
+    expect(after.context).toBe(before.context);
     expect(run(after, PatchActions.undo()).instrument).toBe(before.instrument);
   });
 });

@@ -1,11 +1,11 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { LightService } from './light';
+import { LightButton } from './light-button';
 
 /** What stands above every page that is not a patch's: the places of the application, and the light. */
 @Component({
   selector: 'hur-places',
-  imports: [RouterLink],
+  imports: [LightButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -23,20 +23,7 @@ import { LightService } from './light';
         }
       </nav>
       <ng-content />
-      <button
-        type="button"
-        class="btn btn-plain"
-        [title]="other()"
-        [attr.aria-label]="other()"
-        (click)="light.toggle()"
-      >
-        <i
-          class="bi"
-          [class.bi-moon-stars]="light.light() === 'desk'"
-          [class.bi-sun]="light.light() === 'stage'"
-          aria-hidden="true"
-        ></i>
-      </button>
+      <hur-light-button />
     </header>
   `,
   styleUrl: './places.scss',
@@ -45,14 +32,9 @@ export class Places {
   /** The place that the page belongs to. */
   readonly here = input.required<'/library' | '/instruments' | '/sessions'>();
 
-  protected readonly light = inject(LightService);
   protected readonly places = [
     { path: '/library', label: 'Patches' },
     { path: '/instruments', label: 'Instruments' },
     { path: '/sessions', label: 'Sessions' },
   ];
-
-  protected other(): string {
-    return this.light.light() === 'desk' ? 'Stage light' : 'Desk light';
-  }
 }

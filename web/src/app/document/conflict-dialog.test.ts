@@ -2,6 +2,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
 import { blankPatch, instrumentSchema, type Patch } from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
+import { patchSides } from '../patch/patch.kind';
 import { ConflictDialog } from './conflict-dialog';
 
 const instrument = instrumentSchema.parse(document);
@@ -30,7 +31,7 @@ beforeEach(async () => {
   const modal = { close: (patch: Patch) => (closed = patch), dismiss: () => undefined };
   TestBed.configureTestingModule({ providers: [{ provide: NgbActiveModal, useValue: modal }] });
   fixture = TestBed.createComponent(ConflictDialog);
-  fixture.componentInstance.start(instrument, base, mine, theirs);
+  fixture.componentInstance.start('patch', patchSides(instrument), base, mine, theirs);
   await fixture.whenStable();
 });
 
@@ -69,5 +70,16 @@ describe('the choice between two states of a patch', () => {
       ...base,
       settings: { cutoff: { kind: 'set', value: 0.7 }, drive: { kind: 'set', value: 0.3 } },
     });
+  });
+
+  it('takes a pattern that only they have written, though the row stands for all patterns', async () => {
+    const pattern = { id: 'p1', name: 'theirs' } as Patch['patterns'][number];
+    fixture.componentInstance.start('patch', patchSides(instrument), base, mine, {
+      ...theirs,
+      patterns: [pattern],
+    });
+    await fixture.whenStable();
+    press('Merge as chosen');
+    expect(closed?.patterns).toEqual([pattern]);
   });
 });

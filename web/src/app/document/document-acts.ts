@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import type { OpenDocument } from './open-document';
+
+/** Undo, redo, and the line that tells how far edits are kept. */
+@Component({
+  selector: 'hur-document-acts',
+  template: `
+    <button
+      type="button"
+      class="btn btn-plain"
+      [disabled]="!of().canUndo()"
+      title="Undo (Ctrl+Z)"
+      aria-label="Undo"
+      (click)="of().undo()"
+    >
+      <i class="bi bi-arrow-counterclockwise" aria-hidden="true"></i>
+    </button>
+    <button
+      type="button"
+      class="btn btn-plain"
+      [disabled]="!of().canRedo()"
+      title="Redo (Ctrl+Shift+Z)"
+      aria-label="Redo"
+      (click)="of().redo()"
+    >
+      <i class="bi bi-arrow-clockwise" aria-hidden="true"></i>
+    </button>
+  `,
+  styleUrl: './document-acts.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class DocumentActs {
+  readonly of = input.required<OpenDocument<never, never>>();
+}
+
+/** The line that tells how far edits are kept; what must be done about it is a button. */
+@Component({
+  selector: 'hur-saved-line',
+  template: `
+    <div class="saved" [class]="of().state().save.kind" role="status" data-testid="save-state">
+      @switch (of().state().save.kind) {
+        @case ('conflict') {
+          <button type="button" class="btn" (click)="of().decide()">{{ of().saying() }}</button>
+        }
+        @case ('refused') {
+          <button type="button" class="btn" (click)="of().retry()">{{ of().saying() }}</button>
+        }
+        @default {
+          {{ of().saying() }}
+        }
+      }
+    </div>
+  `,
+  styleUrl: './document-acts.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SavedLine {
+  readonly of = input.required<OpenDocument<never, never>>();
+}

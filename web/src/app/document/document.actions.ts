@@ -1,0 +1,31 @@
+import { createActionGroup, emptyProps, props } from '@ngrx/store';
+import type { Draft, Stored } from './document';
+
+/** Everything that can happen to an open document of any kind. Edits of one `gesture` are undone together. */
+export const documentActions = <D, C>(source: string) =>
+  createActionGroup({
+    // NgRx wants the literal itself; here it comes from whoever makes a kind.
+    source: source as 'Document',
+    events: {
+      Open: props<{ id: string }>(),
+      Opened: props<{ stored: Stored<D>; context: C; draft?: Draft<D> }>(),
+      'Open Failed': props<{ message: string }>(),
+      Close: emptyProps(),
+
+      Edit: props<{ next: D; gesture?: string }>(),
+      Undo: emptyProps(),
+      Redo: emptyProps(),
+
+      Save: emptyProps(),
+      Saving: emptyProps(),
+      Saved: props<{ stored: Stored<D> }>(),
+      'Save Offline': emptyProps(),
+      'Save Refused': props<{ message: string }>(),
+      Conflict: props<{ theirs: Stored<D> }>(),
+      'Resolve Conflict': props<{ next: D; theirs: Stored<D> }>(),
+      /** Another version became the newest: an old one once more, say. */
+      Replaced: props<{ stored: Stored<D> }>(),
+    },
+  });
+
+export type DocumentActions<D, C> = ReturnType<typeof documentActions<D, C>>;

@@ -1,0 +1,195 @@
+import { inject } from '@angular/core';
+import { Actions, createEffect, ofType } from '@ngrx/effects';
+import { type Action, Store } from '@ngrx/store';
+import equal from 'fast-deep-equal';
+import {
+  catchError,
+  concatMap,
+  debounceTime,
+  defer,
+  distinctUntilChanged,
+  EMPTY,
+  filter,
+  first,
+  from,
+  map,
+  merge,
+  type Observable,
+  of,
+  pairwise,
+  startWith,
+  switchMap,
+  tap,
+  timer,
+} from 'rxjs';
+import { ApiError } from '../api/client';
+import type { DocumentKind, DocumentState, Stored } from './document';
+import type { DocumentActions } from './document.actions';
+import { isDirty } from './document.reducer';
+import { Drafts } from './drafts';
+
+/** Quiet time after an edit before it is saved. */
+const QUIET_MS = 350;
+/** Time between two tries while the server does not answer. */
+const RETRY_MS = 2000;
+
+/** What a kind of document brings: itself, asked for where things can be injected, its actions and its place in the store. */
+export interface DocumentParts<D, C> {
+  kind: () => DocumentKind<D, C>;
+  actions: DocumentActions<D, C>;
+  select: (state: object) => DocumentState<D, C>;
+}
+
+/**
+ * Reading, keeping and saving of one kind of document. Drafts are on this device before anything else can happen to an edit;
+ * saves go one at a time, each on top of the last; what is left unsaved when a document is closed is sent after it.
+ */
+export const documentEffects = <D, C>(parts: DocumentParts<D, C>) => ({
+  open: createEffect(() => opening(parts), { functional: true }),
+  keepDrafts: createEffect(() => keeping(parts), { functional: true, dispatch: false }),
+  saveSoon: createEffect(() => savingSoon(parts), { functional: true }),
+  save: createEffect(() => saving(parts), { functional: true }),
+  tryAgain: createEffect(
+    (actions = inject(Actions)) =>
+      actions.pipe(
+        ofType(parts.actions.saveOffline),
+        switchMap(() => timer(RETRY_MS)),
+        map(() => parts.actions.save()),
+      ),
+    { functional: true },
+  ),
+});
+
+function opening<D, C>({ kind, actions }: DocumentParts<D, C>): Observable<Action> {
+  const [own, drafts] = [kind(), inject(Drafts)];
+  const read = async (id: string): Promise<Action[]> => {
+    const { stored, context } = await own.read(id);
+    const draft = await drafts.find(own.name, id, (source) => own.parse(source));
+    if (!draft || equal(draft.document, stored.document)) {
+      drafts.drop(own.name, id);
+      return [actions.opened({ stored, context })];
+    }
+    if (draft.version === stored.version) {
+      return [actions.opened({ stored, context, draft }), actions.save()];
+    }
+    // Somebody else went on meanwhile: the person decides, and is told what each has changed since the draft was begun.
+    const begun = await own.readVersion?.(id, draft.version).catch(() => undefined);
+    const base = begun ? { ...stored, version: draft.version, document: begun } : stored;
+    return [actions.opened({ stored: base, context, draft }), actions.conflict({ theirs: stored })];
+  };
+  return inject(Actions).pipe(
+    ofType(actions.open),
+    switchMap(({ id }) =>
+      from(read(id)).pipe(
+        concatMap((found) => found),
+        catchError((error: Error) => of(actions.openFailed({ message: error.message }))),
+      ),
+    ),
+  );
+}
+
+function keeping<D, C>({ kind, select }: DocumentParts<D, C>): Observable<unknown> {
+  const [{ name }, drafts] = [kind(), inject(Drafts)];
+  return inject(Store)
+    .select(select)
+    .pipe(
+      distinctUntilChanged((a, b) => a.present === b.present && a.stored === b.stored),
+      tap((state) => {
+        const { id, present, stored } = state;
+        if (id === null || present === null || stored === null) return;
+        if (isDirty(state)) drafts.keep(name, id, { version: stored.version, document: present });
+        else drafts.drop(name, id);
+      }),
+    );
+}
+
+function savingSoon<D, C>({ actions, select }: DocumentParts<D, C>): Observable<Action> {
+  return inject(Store)
+    .select(select)
+    .pipe(
+      distinctUntilChanged((a, b) => a.present === b.present && a.stored === b.stored),
+      filter(isDirty),
+      debounceTime(QUIET_MS),
+      map(() => actions.save()),
+    );
+}
+
+/** Something to write: of the open document, or of one that was left. */
+interface Job<D> {
+  id: string;
+  stored: Stored<D>;
+  document: D;
+  left: boolean;
+}
+
+function saving<D, C>({ kind, actions, select }: DocumentParts<D, C>): Observable<Action> {
+  const [own, store, drafts] = [kind(), inject(Store), inject(Drafts)];
+  const states = store.select(select);
+  /** The newest version of each document that was written from here. */
+  const written = new Map<string, Stored<D>>();
+
+  const jobOf = (state: DocumentState<D, C>, left: boolean): Job<D> | null => {
+    const { id, stored, present, save } = state;
+    if (id === null || stored === null || present === null) return null;
+    return save.kind === 'conflict' || !isDirty(state)
+      ? null
+      : { id, stored, document: present, left };
+  };
+  const run = async ({ id, stored, document }: Job<D>): Promise<Stored<D>> => {
+    const known = written.get(id);
+    const on = known && known.version > stored.version ? known : stored;
+    try {
+      return await own.write(on, document);
+    } catch (error) {
+      const theirs = own.newer(error);
+      // The answer to an earlier try was lost on its way: what is newer is one's own.
+      if (theirs && equal(theirs.document, document)) return theirs;
+      throw error;
+    }
+  };
+  const write = (job: Job<D>): Observable<Action> => {
+    if (!job.left) store.dispatch(actions.saving());
+    return from(run(job)).pipe(
+      tap((saved) => {
+        written.set(job.id, saved);
+        if (job.left) drafts.drop(own.name, job.id, job.document);
+      }),
+      map((saved) => actions.saved({ stored: saved })),
+      // What was left stays a draft, which is taken up when it is opened again.
+      catchError((error: unknown) => (job.left ? EMPTY : of(whyNotSaved(error, own, actions)))),
+    );
+  };
+
+  const asked = inject(Actions).pipe(
+    ofType(actions.save),
+    map(() => defer(() => states.pipe(first()))),
+    map((state) => state.pipe(map((s) => jobOf(s, false)))),
+  );
+  const left = states.pipe(
+    startWith(null),
+    pairwise(),
+    filter(([before, after]) => before !== null && before.id !== after?.id),
+    map(([before]) => of(before && jobOf(before, true))),
+  );
+  return merge(asked, left).pipe(
+    concatMap((job) =>
+      job.pipe(
+        filter((j) => j !== null),
+        concatMap(write),
+      ),
+    ),
+  );
+}
+
+function whyNotSaved<D, C>(
+  error: unknown,
+  kind: DocumentKind<D, C>,
+  actions: DocumentActions<D, C>,
+): Action {
+  const theirs = kind.newer(error);
+  if (theirs) return actions.conflict({ theirs });
+  const waits = error instanceof ApiError && (error.offline || error.status >= 500);
+  return waits
+    ? actions.saveOffline()
+    : actions.saveRefused({ message: error instanceof Error ? error.message : String(error) });
+}

@@ -1,0 +1,89 @@
+import { inject, Injectable } from '@angular/core';
+import equal from 'fast-deep-equal';
+import type { Draft } from './document';
+import { Tab } from './tab';
+
+const PREFIX = 'hurrel.draft.';
+/** Where the browser does not tell which tabs live: one that has kept nothing for so long is taken for gone. */
+const GONE_MS = 60_000;
+
+/** What is kept: a draft, and when. */
+interface Kept {
+  version: number;
+  document: unknown;
+  at: number;
+}
+
+/**
+ * Edits that the server has not acknowledged, kept on this device so that a closed tab loses nothing. Each tab has drafts of
+ * its own: two tabs on one document never write over each other's. What a tab left behind is taken up by the next one that
+ * opens the document.
+ */
+@Injectable({ providedIn: 'root' })
+export class Drafts {
+  private readonly tab = inject(Tab);
+
+  /** Keeps a draft; false when this device's store is full or forbidden. */
+  keep<D>(kind: string, id: string, draft: Draft<D>): boolean {
+    const kept: Kept = { ...draft, at: Date.now() };
+    try {
+      localStorage.setItem(this.keyOf(kind, id), JSON.stringify(kept));
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  /** Forgets this tab's draft; with a document only when it is that which is kept. */
+  drop(kind: string, id: string, document?: unknown): void {
+    const key = this.keyOf(kind, id);
+    if (document !== undefined && !equal(read(key)?.document, document)) return;
+    localStorage.removeItem(key);
+  }
+
+  /** This tab's draft of a document, else one that a tab left behind, which becomes this tab's; undefined when there is none. */
+  async find<D>(
+    kind: string,
+    id: string,
+    parse: (source: unknown) => D,
+  ): Promise<Draft<D> | undefined> {
+    const living = await this.tab.living();
+    const own = this.keyOf(kind, id);
+    const start = `${PREFIX}${kind}.${id}.`;
+    const left = Object.keys(localStorage)
+      .filter((key) => key.startsWith(start) && key !== own)
+      .map((key) => ({ key, tab: key.slice(start.length), at: read(key)?.at ?? 0 }))
+      .filter(({ tab, at }) => (living ? !living.has(tab) : Date.now() - at > GONE_MS))
+      .sort((a, b) => b.at - a.at);
+    for (const key of [own, ...left.map((l) => l.key)]) {
+      const draft = readable(key, parse);
+      if (!draft) continue;
+      if (key !== own && this.keep(kind, id, draft)) localStorage.removeItem(key);
+      return draft;
+    }
+    return undefined;
+  }
+
+  private keyOf(kind: string, id: string): string {
+    return `${PREFIX}${kind}.${id}.${this.tab.id}`;
+  }
+}
+
+function read(key: string): Kept | undefined {
+  try {
+    return (JSON.parse(localStorage.getItem(key) ?? 'null') as Kept | null) ?? undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/** A draft as its kind reads it. What cannot be read stays where it is: a newer Hurrel may know it. */
+function readable<D>(key: string, parse: (source: unknown) => D): Draft<D> | undefined {
+  const kept = read(key);
+  if (!kept) return undefined;
+  try {
+    return { version: Number(kept.version), document: parse(kept.document) };
+  } catch {
+    return undefined;
+  }
+}
