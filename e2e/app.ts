@@ -2,7 +2,13 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type APIRequestContext, expect, type Page, test as base } from '@playwright/test';
+import {
+  type APIRequestContext,
+  expect,
+  type Locator,
+  type Page,
+  test as base,
+} from '@playwright/test';
 import { ServerProcess } from '../server/src/testing/process';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -98,6 +104,17 @@ export const openChart = async (page: Page, id: string): Promise<void> => {
   await page.goto(`/patch/${id}/chart`);
   await expect(page.locator('[data-control]').first()).toBeVisible();
 };
+
+/** Picks a patch of the library by its name. */
+export async function pickPatch(
+  within: Page | Locator,
+  label: string,
+  name: string,
+): Promise<void> {
+  const field = within.getByRole('combobox', { name: label });
+  await field.fill(name);
+  await within.getByRole('option', { name }).first().click();
+}
 
 export const control = (page: Page, id: string) => page.locator(`[data-control="${id}"]`);
 export const saveState = (page: Page) => page.getByTestId('save-state');

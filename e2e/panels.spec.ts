@@ -237,7 +237,7 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
   await page.getByLabel('What is in it').press('Enter');
   await page.getByRole('button', { name: 'Mark as needed' }).click();
   await expect(page.getByRole('button', { name: 'A01 HAZELNUT SHE, needed' })).toBeVisible();
-  await expect(page.locator('hur-places .saved')).toHaveText('Saved');
+  await expect(saveState(page)).toContainText('Saved');
   await page.reload();
   await page.getByRole('button', { name: 'A01 HAZELNUT SHE, needed' }).click();
   await expect(page.locator('.warn')).toContainText('it is needed');

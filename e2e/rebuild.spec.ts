@@ -1,4 +1,6 @@
-import { expect, test } from './app';
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { Api, expect, pickPatch, Server, temporaryFolder, test } from './app';
 
 test('movements are ticked one by one, and stay ticked over a reload', async ({
   page,
@@ -67,7 +69,7 @@ test('from another patch only what differs is moved, and the sheet is one page',
   const id = await api.idOf('Winch Room bass');
   const kick = await api.idOf('Winch Room kick');
   await page.goto(`/patch/${id}/rebuild`);
-  await page.getByLabel('What the panel shows now').selectOption(kick);
+  await pickPatch(page, 'What the panel shows now', 'Winch Room kick');
   await expect(page).toHaveURL(new RegExp(`from=${kick}`));
   // The kick left its noise and its sweep on: the sweep goes off before anything is built.
   await expect(page.getByRole('heading', { name: 'Env 2 to pitch' })).toBeVisible();
@@ -81,4 +83,31 @@ test('a patch against itself has nothing to move', async ({ page, api }) => {
   const { id } = await api.create('init', 'Same');
   await page.goto(`/patch/${id}/rebuild?from=init`);
   await expect(page.getByText('Nothing to move')).toBeVisible();
+});
+
+test('ticks made while the server is away wait, and are sent when it is back', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'away.db'));
+  await server.start();
+  const api = new Api(request, server.url);
+  const id = await api.idOf('Fog Signal horn');
+  await page.goto(`${server.url}/patch/${id}/rebuild`);
+  const bar = page.getByRole('progressbar', { name: 'Steps done' });
+  await expect(page.getByRole('button', { name: /^Done/ })).toBeVisible();
+  await server.stop();
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Space');
+  await expect(page.getByText('2 ticks wait on this device')).toBeVisible();
+  const done = await bar.getAttribute('aria-valuenow');
+  await server.start();
+  await expect(page.getByText('ticks wait')).toBeHidden();
+  await page.reload();
+  await expect(bar).toHaveAttribute('aria-valuenow', done!);
+  const { done: kept } = await api.get<{ done: string[] }>(`/patches/${id}/progress?from=start`);
+  expect(kept).toHaveLength(2);
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
 });

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from './app';
+import { expect, pickPatch, saved, test } from './app';
 
 test('a session plans passes over parts, orders what is to be recorded, and keeps every edit', async ({
   page,
@@ -18,7 +18,7 @@ test('a session plans passes over parts, orders what is to be recorded, and keep
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(cell).toHaveAccessibleName('spark in out: silent');
   await page.getByRole('button', { name: 'Redo' }).click();
-  await expect(page.getByText('Saved · version 2')).toBeVisible();
+  await saved(page, 2);
   await page.reload();
   await expect(cell).toHaveAccessibleName('spark in out: as it is');
   await page
@@ -35,7 +35,7 @@ test('the riser’s sweep is told for each part in its instrument’s own number
   await page.goto('/sessions');
   await page.getByLabel('Name of a new session').fill('Winch, alone');
   await page.getByRole('button', { name: 'New session' }).click();
-  await page.getByLabel('Add a pass with').selectOption({ label: 'Winch Room riser, Winch Room' });
+  await pickPatch(page, 'Add a pass with', 'Winch Room riser');
   const pass = page.getByRole('region', { name: 'Pass Winch Room riser' });
   await expect(pass).toContainText('A sweep over the introduction, 4 bars: one cycle in 4 bars');
 });
@@ -48,7 +48,7 @@ test('passes become takes, rendered or imported; what is no WAV is refused', asy
   await page.getByLabel('Bars of introduction').fill('1');
   await page.getByLabel('Bars of introduction').press('Enter');
   await page.getByRole('button', { name: 'Remove part drop' }).click();
-  await page.getByLabel('Add a pass with').selectOption({ label: 'Winch Room pawl, Winch Room' });
+  await pickPatch(page, 'Add a pass with', 'Winch Room pawl');
   const pass = page.getByRole('region', { name: 'Pass Winch Room pawl' });
   await expect(pass).toContainText('No take');
   await pass.getByRole('button', { name: 'Render the model as its take' }).click();
@@ -67,4 +67,60 @@ test('passes become takes, rendered or imported; what is no WAV is refused', asy
   await page.getByRole('button', { name: /^Hear it all/ }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
   await page.getByRole('button', { name: /^Stop/ }).click();
+});
+
+test('quick edits of a session while a save is under way are all kept', async ({ page, api }) => {
+  await page.goto('/sessions');
+  await page.getByLabel('Name of a new session').fill('Quick');
+  await page.getByRole('button', { name: 'New session' }).click();
+  const name = page.getByLabel('Name of this session');
+  await expect(name).toHaveValue('Quick');
+  const id = new URL(page.url()).pathname.split('/').at(-1);
+  let answer = (): void => undefined;
+  const held = new Promise<void>((done) => (answer = done));
+  await page.route('**/api/v1/sessions/*', async (route) => {
+    if (route.request().method() === 'PUT') await held;
+    await route.continue();
+  });
+  const song = page.getByRole('textbox', { name: 'song' });
+  const saving = page.waitForRequest((request) => request.method() === 'PUT');
+  await song.fill('Ropewalk');
+  await song.press('Enter');
+  await saving;
+  await song.fill('Night Lock');
+  await song.press('Enter');
+  await page.getByLabel('bpm').fill('98');
+  await page.getByLabel('bpm').press('Enter');
+  answer();
+  await saved(page, 3);
+  const { session } = await api.get<{ session: { song: string; tempo: number } }>(
+    `/sessions/${id}`,
+  );
+  expect(session).toMatchObject({ song: 'Night Lock', tempo: 98 });
+  await page.reload();
+  await expect(song).toHaveValue('Night Lock');
+});
+
+test('two windows on one session are brought together part by part', async ({ page, context }) => {
+  await page.goto('/sessions');
+  await page.getByLabel('Name of a new session').fill('Two windows');
+  await page.getByRole('button', { name: 'New session' }).click();
+  await expect(page.getByLabel('Name of this session')).toHaveValue('Two windows');
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Bars of drop').fill('16');
+  await other.getByLabel('Bars of drop').press('Enter');
+  await saved(other, 2);
+  await page.bringToFront();
+  await page.getByLabel('Bars of introduction').fill('2');
+  await page.getByLabel('Bars of introduction').press('Enter');
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('This session was changed elsewhere');
+  await expect(
+    dialog.getByRole('row', { name: /Part drop drop, 8 bars drop, 16 bars/ }),
+  ).toBeVisible();
+  await dialog.getByRole('button', { name: 'Merge as chosen' }).click();
+  await saved(page, 3);
+  await expect(page.getByLabel('Bars of introduction')).toHaveValue('2');
+  await expect(page.getByLabel('Bars of drop')).toHaveValue('16');
 });

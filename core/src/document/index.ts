@@ -1,2 +1,3 @@
 export * from './difference';
 export * from './merge';
+export * from './id';

@@ -23,19 +23,20 @@ type Entries = Record<string, unknown>;
 
 /**
  * Merges two changes of one document, entry by entry. What only one side changed is taken from that side; where both did,
- * `choose` decides. Entries of a list stand in my order, or in theirs when only they moved any.
+ * `choose` decides. Where no base is known, every difference is decided. Entries of a list stand in my order, or in theirs when only they moved any.
  */
 export function mergeDocuments<D extends object>(
   keyed: Keyed<D>,
-  base: Partial<D>,
+  base: D | null,
   mine: D,
   theirs: D,
   choose: Choose = () => 'mine',
 ): Merge<D> {
   const conflicts: string[] = [];
   const pick = <T>(pointer: string, b: T, m: T, t: T): T => {
-    if (equal(m, t) || equal(t, b)) return m;
-    if (equal(m, b)) return t;
+    if (equal(m, t)) return m;
+    if (base !== null && equal(t, b)) return m;
+    if (base !== null && equal(m, b)) return t;
     conflicts.push(pointer);
     return choose(pointer) === 'mine' ? m : t;
   };
@@ -45,8 +46,8 @@ export function mergeDocuments<D extends object>(
     const name = `/${String(field)}`;
     const value =
       key === undefined
-        ? pick<unknown>(name, base[field], mine[field], theirs[field])
-        : mergeEntries(name, key, base[field], mine[field], theirs[field], pick);
+        ? pick<unknown>(name, base?.[field], mine[field], theirs[field])
+        : mergeEntries(name, key, base?.[field], mine[field], theirs[field], pick);
     if (value !== undefined) merged[String(field)] = value;
   }
   return { merged: merged as D, conflicts };
@@ -74,9 +75,13 @@ const toRecord = (field: unknown, key: ((entry: never) => string) | null): Entri
     ? ((field ?? {}) as Entries)
     : Object.fromEntries(((field ?? []) as never[]).map((entry) => [key(entry), entry]));
 
-/** Keys of both sides: in my order, unless I have left the base's and they have not. */
+/** Keys of both sides: in my order, unless I have left the base's as it was, or only they have moved any. */
 function orderOf(base: string[], mine: string[], theirs: string[]): Set<string> {
-  const kept = (all: string[], other: string[]): string[] => all.filter((k) => other.includes(k));
-  const moved = !equal(kept(mine, base), kept(base, mine));
-  return new Set(moved ? [...mine, ...theirs] : [...theirs, ...mine]);
+  const moved = (side: string[]): boolean =>
+    !equal(
+      side.filter((key) => base.includes(key)),
+      base.filter((key) => side.includes(key)),
+    );
+  const theirsFirst = equal(mine, base) || (!equal(theirs, base) && moved(theirs) && !moved(mine));
+  return new Set(theirsFirst ? [...theirs, ...mine] : [...mine, ...theirs]);
 }

@@ -15,7 +15,7 @@ const KEYED: Keyed<Patch> = {
 
 /** Merges two changes of one patch, control by control. */
 export const mergePatches = (
-  base: Partial<Patch>,
+  base: Patch | null,
   mine: Patch,
   theirs: Patch,
   choose?: Choose,

@@ -68,7 +68,7 @@ const KEYED: Keyed<Session> = {
 
 /** Merges two changes of one session, part by part and pass by pass; passes forget parts that are gone. */
 export function mergeSessions(
-  base: Partial<Session>,
+  base: Session | null,
   mine: Session,
   theirs: Session,
   choose?: Choose,

@@ -3,3 +3,4 @@ export * from './order';
 export * from './plan';
 export * from './render';
 export * from './diff';
+export * from './edit';

@@ -65,7 +65,7 @@ const KEYED: Keyed<Unit> = { calibration: null, slots: keyOf };
 
 /** Merges two changes of one unit, control by control and place by place; places stay in their order. */
 export function mergeUnits(
-  base: Partial<Unit>,
+  base: Unit | null,
   mine: Unit,
   theirs: Unit,
   choose?: Choose,

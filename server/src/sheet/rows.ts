@@ -1,14 +1,15 @@
 import {
   type Cabling,
   type Entering,
-  inWorkingOrder,
+  type Instrument,
   type Listening,
-  midiToNote,
   type Movement,
   type Racking,
   type RowSetting,
+  sayStep,
   sectionsInOrder,
   type Step,
+  stepName,
 } from '@hurrel/core';
 import type { SheetContent } from './sheet';
 
@@ -26,7 +27,6 @@ export function listRows({
   plan,
 }: Pick<SheetContent, 'instrument' | 'patch' | 'plan'>): Row[] {
   const numbers = new Map(sectionsInOrder(instrument).map((s, i) => [s.id, `${i + 1}  ${s.name}`]));
-  const names = new Map(inWorkingOrder(instrument).map((c) => [c.id, c.name]));
   const rows: Row[] = [];
   let section = '';
   for (const step of plan.steps) {
@@ -34,7 +34,7 @@ export function listRows({
       const { checkpoint } = step;
       rows.push({
         kind: 'listen',
-        left: `Play ${midiToNote(checkpoint.note)}`,
+        left: stepName(instrument, step),
         right: '',
         note: checkpoint.hear,
       });
@@ -53,7 +53,7 @@ export function listRows({
     if (step.kind !== 'movement') {
       rows.push(
         step.kind === 'row'
-          ? matrixRow(step)
+          ? matrixRow(instrument, step)
           : {
               ...long,
               left: sayLong(step),
@@ -64,7 +64,7 @@ export function listRows({
     }
     rows.push({
       kind: 'movement',
-      left: names.get(step.control) ?? step.control,
+      left: stepName(instrument, step),
       right: step.to,
       note: movementNote(step),
     });
@@ -89,9 +89,9 @@ const sayLong = (step: Cabling | Racking | Entering): string => {
   return 'note' in step && step.note ? `${text} (${step.note})` : text;
 };
 
-const matrixRow = (step: RowSetting): Row => ({
+const matrixRow = (instrument: Instrument, step: RowSetting): Row => ({
   ...long,
-  left: `Row ${step.row + 1}: ${step.to}`,
+  left: sayStep(instrument, step),
   note: '',
 });
 

@@ -19,7 +19,7 @@ export const routes: Routes = [
   {
     path: 'unit/:id',
     title: 'Unit · Hurrel',
-    loadComponent: () => import('./instruments/unit-page').then((m) => m.UnitPage),
+    loadChildren: () => import('./instruments/unit.routes').then((m) => m.unitRoutes),
   },
   {
     path: 'sessions',
@@ -29,7 +29,7 @@ export const routes: Routes = [
   {
     path: 'session/:id',
     title: 'Session · Hurrel',
-    loadComponent: () => import('./sessions/session-page').then((m) => m.SessionPage),
+    loadChildren: () => import('./sessions/session.routes').then((m) => m.sessionRoutes),
   },
   {
     path: '**',

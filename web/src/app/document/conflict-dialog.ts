@@ -72,7 +72,7 @@ export class ConflictDialog {
     let { merged } = sides.merge(base, mine, theirs, (pointer) => chosen(pointer) ?? 'mine');
     // Against nothing every difference is decided: so what was chosen is laid over what comes by itself.
     for (const side of this.order) {
-      ({ merged } = sides.merge({}, merged, sides[side], (pointer) =>
+      ({ merged } = sides.merge(null, merged, sides[side], (pointer) =>
         chosen(pointer) === side ? 'theirs' : 'mine',
       ));
     }

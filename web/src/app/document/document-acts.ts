@@ -1,7 +1,9 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import type { OpenDocument } from './open-document';
 
-/** Undo, redo, and the line that tells how far edits are kept. */
+type Opened = OpenDocument<unknown, unknown>;
+
+/** Undo and redo. */
 @Component({
   selector: 'hur-document-acts',
   template: `
@@ -30,15 +32,15 @@ import type { OpenDocument } from './open-document';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class DocumentActs {
-  readonly of = input.required<OpenDocument<never, never>>();
+  readonly of = input.required<Pick<Opened, 'canUndo' | 'canRedo' | 'undo' | 'redo'>>();
 }
 
 /** The line that tells how far edits are kept; what must be done about it is a button. */
 @Component({
   selector: 'hur-saved-line',
   template: `
-    <div class="saved" [class]="of().state().save.kind" role="status" data-testid="save-state">
-      @switch (of().state().save.kind) {
+    <div class="saved" [class]="of().kept()" role="status" data-testid="save-state">
+      @switch (of().kept()) {
         @case ('conflict') {
           <button type="button" class="btn" (click)="of().decide()">{{ of().saying() }}</button>
         }
@@ -55,5 +57,5 @@ export class DocumentActs {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SavedLine {
-  readonly of = input.required<OpenDocument<never, never>>();
+  readonly of = input.required<Pick<Opened, 'kept' | 'saying' | 'decide' | 'retry'>>();
 }

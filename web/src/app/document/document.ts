@@ -26,7 +26,7 @@ export interface DocumentKind<D, C> {
 /** How two states of a kind are compared and brought together. */
 export interface DocumentSides<D> {
   differences(before: D, after: D): Difference[];
-  merge(base: Partial<D>, mine: D, theirs: D, choose?: Choose): Merge<D>;
+  merge(base: D | null, mine: D, theirs: D, choose?: Choose): Merge<D>;
 }
 
 /** Edits that the server has not acknowledged yet. */

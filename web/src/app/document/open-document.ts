@@ -3,16 +3,16 @@ import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
 import { tinykeys } from 'tinykeys';
-import type { DocumentSides, DocumentState } from './document';
+import type { DocumentSides, DocumentState, SaveState } from './document';
 import type { DocumentActions } from './document.actions';
 
 /** What a page knows of the document that is open on it, and what it does to it. */
 export interface OpenDocument<D, C> {
   state: Signal<DocumentState<D, C>>;
-  present: Signal<D | null>;
   canUndo: Signal<boolean>;
   canRedo: Signal<boolean>;
-  /** How far the edits are kept, in words. */
+  /** How far the edits are kept; and in words. */
+  kept: Signal<SaveState<D>['kind']>;
   saying: Signal<string>;
   /** Takes an edit; those of one gesture are undone together. */
   edit(next: D, gesture?: string): void;
@@ -43,9 +43,9 @@ export function openDocument<D extends object, C>(
 
   const opened: OpenDocument<D, C> = {
     state,
-    present: computed(() => state().present),
     canUndo: computed(() => state().past.length > 0),
     canRedo: computed(() => state().future.length > 0),
+    kept: computed(() => state().save.kind),
     saying: computed(() => sayKept(state())),
     edit: (next, gesture) =>
       store.dispatch(actions.edit({ next, ...(gesture === undefined ? {} : { gesture }) })),

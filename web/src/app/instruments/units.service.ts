@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import type { Unit } from '@hurrel/core';
 import { answer, API } from '../api/client';
+import { type Page, readAll } from '../api/pages';
 
 /** A unit with what the server knows of it. */
 export interface StoredUnit {
@@ -15,36 +16,24 @@ export interface StoredUnit {
 export class UnitsService {
   private readonly api = inject(API);
 
-  async of(instrument?: string): Promise<StoredUnit[]> {
-    const query = instrument === undefined ? {} : { instrument };
-    const { items } = await answer<{ items: StoredUnit[] }>(this.api.units.$get({ query }));
-    return items;
-  }
-
-  get(id: string): Promise<StoredUnit> {
-    return answer<StoredUnit>(this.api.units[':id'].$get({ param: { id } }));
+  of(instrument?: string): Promise<StoredUnit[]> {
+    const own = instrument === undefined ? {} : { instrument };
+    return readAll((page) =>
+      answer<Page<StoredUnit>>(this.api.units.$get({ query: { ...own, page, size: '200' } })),
+    );
   }
 
   add(unit: Unit): Promise<StoredUnit> {
     return answer<StoredUnit>(this.api.units.$post({ json: unit }));
   }
 
-  save({ id, version }: StoredUnit, unit: Unit): Promise<StoredUnit> {
-    return answer<StoredUnit>(
-      this.api.units[':id'].$put({
-        param: { id },
-        header: { 'if-match': `"${version}"` },
-        json: unit,
-      }),
-    );
+  async remove({ id, version }: { id: string; version: number }): Promise<void> {
+    const header = { 'if-match': `"${version}"` };
+    await answer(this.api.units[':id'].$delete({ param: { id }, header }));
   }
 
-  async remove({ id, version }: StoredUnit): Promise<void> {
-    const request = this.api.units[':id'].$delete({
-      param: { id },
-      header: { 'if-match': `"${version}"` },
-    });
-    const response = await request;
-    if (!response.ok) await answer(Promise.resolve(response));
+  /** Takes a removal back. */
+  restore(id: string): Promise<StoredUnit> {
+    return answer<StoredUnit>(this.api.units[':id'].restore.$post({ param: { id } }));
   }
 }

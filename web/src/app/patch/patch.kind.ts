@@ -7,13 +7,8 @@ import {
   type Patch,
   patchSchema,
 } from '@hurrel/core';
-import {
-  answer,
-  API,
-  ApiError,
-  type Instrument as Definition,
-  type StoredPatch,
-} from '../api/client';
+import { answer, API, type StoredPatch } from '../api/client';
+import { overHttp } from '../api/stored';
 import type { DocumentKind, DocumentSides, Stored } from '../document/document';
 
 /** A patch as the document that it is. */
@@ -26,33 +21,17 @@ export const documentOf = ({ id, version, updatedAt, patch }: StoredPatch): Stor
 
 /** Patches: read with the definition of their instrument. */
 export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
-  const read = api.patches[':id'];
-  return {
-    name: 'patch',
-    parse: (source) => patchSchema.parse(source),
-    async read(id) {
-      const stored = await answer<StoredPatch>(read.$get({ param: { id } }));
-      const context = await answer<Definition>(
-        api.instruments[':id'].$get({ param: { id: stored.patch.instrument } }),
-      );
-      return { stored: documentOf(stored), context };
+  const one = api.patches[':id'];
+  return overHttp(
+    'patch',
+    {
+      get: (id) => one.$get({ param: { id } }),
+      put: (id, match, json) => one.$put({ param: { id }, header: { 'if-match': match }, json }),
+      version: (id, number) => one.versions[':number'].$get({ param: { id, number } }),
     },
-    async readVersion(id, version) {
-      const number = String(version);
-      const param = { param: { id, number } };
-      return (await answer<StoredPatch>(read.versions[':number'].$get(param))).patch;
-    },
-    async write({ id, version }, patch) {
-      const header = { 'if-match': `"${version}"` };
-      return documentOf(
-        await answer<StoredPatch>(read.$put({ param: { id }, header, json: patch })),
-      );
-    },
-    newer: (refusal) =>
-      refusal instanceof ApiError && refusal.status === 412 && refusal.body.current
-        ? documentOf(refusal.body.current as StoredPatch)
-        : undefined,
-  };
+    (source) => patchSchema.parse(source),
+    ({ instrument }) => answer(api.instruments[':id'].$get({ param: { id: instrument } })),
+  );
 }
 
 /** How two states of a patch are told apart and brought together. */

@@ -1,6 +1,7 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
+import { ticksEffects, ticksFeature } from '../rebuild/ticks.document';
 import { patchEffects } from './patch.effects';
 import { patchFeature } from './patch.reducer';
 import { PatchPage } from './patch-page';
@@ -9,7 +10,11 @@ export const patchRoutes: Routes = [
   {
     path: '',
     component: PatchPage,
-    providers: [provideState(patchFeature), provideEffects(patchEffects)],
+    providers: [
+      provideState(patchFeature),
+      provideState(ticksFeature),
+      provideEffects(patchEffects, ticksEffects),
+    ],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'chart' },
       {

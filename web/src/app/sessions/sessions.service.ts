@@ -1,6 +1,7 @@
 import { inject, Injectable } from '@angular/core';
 import { decodeWav, type Session, type Take } from '@hurrel/core';
 import { answer, API, ApiError } from '../api/client';
+import { type Page, readAll } from '../api/pages';
 
 /** A session with what the server knows of it. */
 export interface StoredSession {
@@ -21,37 +22,24 @@ export interface StoredTake {
 export class SessionsService {
   private readonly api = inject(API);
 
-  async all(): Promise<StoredSession[]> {
-    const { items } = await answer<{ items: StoredSession[] }>(
-      this.api.sessions.$get({ query: {} }),
+  all(): Promise<StoredSession[]> {
+    return readAll((page) =>
+      answer<Page<StoredSession>>(this.api.sessions.$get({ query: { page, size: '200' } })),
     );
-    return items;
-  }
-
-  get(id: string): Promise<StoredSession> {
-    return answer<StoredSession>(this.api.sessions[':id'].$get({ param: { id } }));
   }
 
   add(session: Session): Promise<StoredSession> {
     return answer<StoredSession>(this.api.sessions.$post({ json: session }));
   }
 
-  save({ id, version }: StoredSession, session: Session): Promise<StoredSession> {
-    return answer<StoredSession>(
-      this.api.sessions[':id'].$put({
-        param: { id },
-        header: { 'if-match': `"${version}"` },
-        json: session,
-      }),
-    );
+  async remove({ id, version }: { id: string; version: number }): Promise<void> {
+    const header = { 'if-match': `"${version}"` };
+    await answer(this.api.sessions[':id'].$delete({ param: { id }, header }));
   }
 
-  async remove({ id, version }: StoredSession): Promise<void> {
-    const response = await this.api.sessions[':id'].$delete({
-      param: { id },
-      header: { 'if-match': `"${version}"` },
-    });
-    if (!response.ok) await answer(Promise.resolve(response));
+  /** Takes a removal back. */
+  restore(id: string): Promise<StoredSession> {
+    return answer<StoredSession>(this.api.sessions[':id'].restore.$post({ param: { id } }));
   }
 
   async takes(id: string): Promise<StoredTake[]> {

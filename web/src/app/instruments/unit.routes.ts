@@ -1,0 +1,13 @@
+import type { Routes } from '@angular/router';
+import { provideEffects } from '@ngrx/effects';
+import { provideState } from '@ngrx/store';
+import { unitEffects, unitFeature } from './unit.document';
+import { UnitPage } from './unit-page';
+
+export const unitRoutes: Routes = [
+  {
+    path: '',
+    component: UnitPage,
+    providers: [provideState(unitFeature), provideEffects(unitEffects)],
+  },
+];

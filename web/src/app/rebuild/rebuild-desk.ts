@@ -1,0 +1,144 @@
+import { computed, effect, inject, type Signal, signal, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  controlLabel,
+  levelCaution,
+  type Patch,
+  panelAtInit,
+  panelAtStart,
+  type PanelBefore,
+  planRebuild,
+  translate,
+  translatedSettings,
+  type Unit,
+} from '@hurrel/core';
+import { answer, API, type StoredPatch } from '../api/client';
+import { type StoredUnit, UnitsService } from '../instruments/units.service';
+import { patchFeature, shownPatch } from '../patch/patch.reducer';
+
+/** What is rebuilt, from what, on which unit; and the plan that follows. */
+export type RebuildDesk = ReturnType<typeof rebuildDesk>;
+
+/**
+ * The reckoning behind a rebuild. To be called where things can be injected.
+ *
+ * @param from what the panel shows before: `start`, `init`, `base` for the patch without variations, `variation-` and the id
+ *   of one, or another patch's id
+ * @param variation one that a link asks for
+ */
+export function rebuildDesk(from: Signal<string>, variation: Signal<string | undefined>) {
+  const [api, store, unitsService] = [inject(API), inject(Store), inject(UnitsService)];
+  const id = store.selectSignal(patchFeature.selectId);
+  const instrument = store.selectSignal(patchFeature.selectInstrument);
+  const base = store.selectSignal(patchFeature.selectPresent);
+  const shown = store.selectSignal(patchFeature.selectVariation);
+  const origin = computed(() => from() || 'start');
+  /** Variation that is built: one that a link asks for, else the one that is shown. */
+  const goal = computed(() => variation() ?? shown() ?? '');
+  const wanted = computed(() => {
+    const patch = shownPatch(base(), goal());
+    // Places to listen tell of the patch itself: a variation sounds otherwise.
+    return patch && goal() ? { ...patch, checkpoints: [] } : patch;
+  });
+
+  const units = signal<StoredUnit[]>([]);
+  const chosenUnit = signal<string | null>(null);
+  const unit = computed(() => chosenUnit() ?? base()?.unit ?? '');
+  const unitPair = computed(() => {
+    const find = (one: string | undefined): Pick<Unit, 'calibration'> =>
+      units().find((u) => u.id === one)?.unit ?? { calibration: {} };
+    const own = base()?.unit;
+    return unit() === (own ?? '') ? null : { from: find(own), to: find(unit()) };
+  });
+  /** The patch as it reads on the unit before which one stands. */
+  const patch = computed(() => {
+    const [panel, goal, pair] = [instrument(), wanted(), unitPair()];
+    if (!panel || !goal || !pair) return goal;
+    return { ...goal, settings: translatedSettings(panel, goal, pair.from, pair.to) };
+  });
+  /** Where the same value is read elsewhere on this unit. */
+  const translations = computed(() => {
+    const [panel, goal, pair] = [instrument(), wanted(), unitPair()];
+    if (!panel || !goal || !pair) return [];
+    return translate(panel, goal, pair.from, pair.to)
+      .filter((t) => t.from !== t.to || t.error !== '')
+      .map((t) => ({ ...t, label: controlLabel(panel, t.control) }));
+  });
+
+  /** The patch or one of its variations, when the origin names one. */
+  const ownState = (of: string): Patch | null => {
+    if (of === 'base') return base();
+    return of.startsWith('variation-') ? shownPatch(base(), of.slice(10)) : null;
+  };
+  const otherPatch = signal<StoredPatch | null>(null);
+  const error = signal('');
+  const before = computed((): PanelBefore | null => {
+    const panel = instrument();
+    if (!panel) return null;
+    if (origin() === 'start') return panelAtStart(panel);
+    if (origin() === 'init') return panelAtInit(panel);
+    return ownState(origin()) ?? (otherPatch()?.id === origin() ? otherPatch()!.patch : null);
+  });
+  const plan = computed(() => {
+    const [panel, was, goal] = [instrument(), before(), patch()];
+    return panel && was && goal ? planRebuild(panel, was, goal) : null;
+  });
+
+  effect(() => {
+    const panel = instrument()?.id;
+    if (panel)
+      void unitsService.of(panel).then(
+        (all) => units.set(all),
+        () => undefined,
+      );
+  });
+  effect(() => {
+    const of = origin();
+    untracked(() => {
+      error.set('');
+      if (of === 'start' || of === 'init' || ownState(of)) return;
+      answer<StoredPatch>(api.patches[':id'].$get({ param: { id: of } })).then(
+        (stored) => origin() === of && otherPatch.set(stored),
+        (trouble: Error) => origin() === of && error.set(trouble.message),
+      );
+    });
+  });
+
+  return {
+    id,
+    instrument,
+    /** The patch without variations. */
+    base,
+    patch,
+    origin,
+    goal,
+    units,
+    unit,
+    chooseUnit: (one: string): void => chosenUnit.set(one),
+    translations,
+    before,
+    plan,
+    error,
+    /** What one can begin from beside patches: the start, init, and of this patch itself what departs from it. */
+    origins: computed(() => {
+      const variations = base()?.variations ?? [];
+      return [
+        { id: 'start', name: 'the start: every control at rest' },
+        { id: 'init', name: 'the init patch' },
+        ...(variations.length > 0 ? [{ id: 'base', name: 'this patch itself' }] : []),
+        ...variations.map((v) => ({ id: `variation-${v.id}`, name: `its variation ${v.name}` })),
+      ];
+    }),
+    /** What ticks are kept under: the origin, and the variation that is built. */
+    progressKey: computed(() => (goal() ? `${origin()}.${goal()}` : origin())),
+    sheet: computed(() => {
+      const query = new URLSearchParams({ from: origin() });
+      if (goal()) query.set('variation', goal());
+      return `/api/v1/patches/${id()}/sheet.pdf?${query}`;
+    }),
+    caution: computed(() => {
+      const [panel, goal] = [instrument(), patch()];
+      return panel && goal ? levelCaution(panel, goal) : '';
+    }),
+  };
+}
