@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, heardPeak, tapSound, test } from './app';
+import { expect, heardPeak, pickPatch, tapSound, test } from './app';
 
 const openListen = async (page: Page, id: string): Promise<void> => {
   await page.goto(`/patch/${id}/listen`);
@@ -66,7 +66,7 @@ test('another patch is heard beside this one, at matched level, known or not', a
 }) => {
   await tapSound(page);
   await openListen(page, await api.idOf('Winch Room bass'));
-  await page.getByLabel('Compare with').selectOption({ label: 'Ropewalk under' });
+  await pickPatch(page, 'Compare with', 'Ropewalk under');
   const compare = page.getByRole('region', { name: 'Compare' });
   await expect(compare).toContainText('Heard now: this patch');
   await expect(compare).toContainText(/by \d+\.\d LU/);

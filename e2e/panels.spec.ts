@@ -1,5 +1,15 @@
 import type { Page } from '@playwright/test';
-import { control, expect, heardPeak, openChart, saved, tapSound, test } from './app';
+import {
+  control,
+  expect,
+  heardPeak,
+  openChart,
+  pickPatch,
+  saved,
+  saveState,
+  tapSound,
+  test,
+} from './app';
 
 interface PanelPatch {
   cables: { id: string; from?: string; to?: string; colour?: string; inactive?: boolean }[];
@@ -250,7 +260,7 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
 test('the same patch is heard through another revision', async ({ page, api }) => {
   await tapSound(page);
   await page.goto(`/patch/${await api.idOf('Winch Room bass')}/listen`);
-  await page.getByLabel('Compare with').selectOption({ label: 'board A, two-pole' });
+  await pickPatch(page, 'Compare with', 'on board A, two-pole');
   await expect(page.getByText('Heard now')).toBeVisible();
   await page.keyboard.press('F6');
   await expect(page.getByText('board A, two-pole').last()).toBeVisible();

@@ -17,6 +17,7 @@ import {
   type InstrumentSummary,
   type PatchSummary,
 } from '../api/client';
+import { type Page, PAGE_SIZE, readAll } from '../api/pages';
 
 export interface LibraryFilter {
   q: string;
@@ -102,19 +103,14 @@ export const libraryFeature = createFeature({
   }),
 });
 
-/** Pages of the list are read one after another, until all are there. */
-async function readAll(api: ReturnType<typeof useApi>) {
+/** All instruments and patches. */
+async function readLibrary(api: ReturnType<typeof useApi>) {
   const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(
     api.instruments.$get(),
   );
-  const patches: PatchSummary[] = [];
-  for (let page = 1; ; page++) {
-    const part = await answer<{ items: PatchSummary[]; total: number }>(
-      api.patches.$get({ query: { page: String(page), size: '200' } }),
-    );
-    patches.push(...part.items);
-    if (patches.length >= part.total || part.items.length === 0) break;
-  }
+  const patches = await readAll((page) =>
+    answer<Page<PatchSummary>>(api.patches.$get({ query: { page, size: String(PAGE_SIZE) } })),
+  );
   return LibraryActions.loaded({ patches, instruments });
 }
 
@@ -125,7 +121,7 @@ export const loadLibrary = createEffect(
     actions.pipe(
       ofType(LibraryActions.load),
       switchMap(() =>
-        from(readAll(api)).pipe(
+        from(readLibrary(api)).pipe(
           map((action) => action),
           catchError((error: ApiError) =>
             of(LibraryActions.loadFailed({ message: error.message })),

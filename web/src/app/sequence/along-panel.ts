@@ -1,7 +1,10 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { chainFrom, faceOf, type Instrument } from '@hurrel/core';
-import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
+import { Store } from '@ngrx/store';
+import { answer, API, type StoredPatch } from '../api/client';
 import { MidiIn } from '../midi/midi-in';
+import { patchFeature } from '../patch/patch.reducer';
+import { PatchPicker } from '../picker/patch-picker';
 import { MidiOutService, SIMULATED } from './midi-out.service';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
@@ -9,7 +12,7 @@ import { SequenceService } from './sequence.service';
 /** Who plays along: other patches of the library with their patterns, and instruments that listen to MIDI. */
 @Component({
   selector: 'hur-along-panel',
-  imports: [MidiIn],
+  imports: [MidiIn, PatchPicker],
   template: `
     <h2>Plays along</h2>
     <p class="quiet">
@@ -30,8 +33,9 @@ import { SequenceService } from './sequence.service';
             max="1"
             step="0.05"
             [attr.aria-label]="'Level of ' + part.patch.name"
+            #gain
             [value]="part.gain"
-            (change)="level($index, +$any($event.target).value)"
+            (change)="level($index, gain.valueAsNumber)"
           />
           <button
             type="button"
@@ -44,17 +48,12 @@ import { SequenceService } from './sequence.service';
         </li>
       }
     </ul>
-    <select
-      class="form-select"
-      aria-label="Patch that plays along"
-      #add
-      (change)="join(add.value); add.value = ''"
-    >
-      <option value="">add a patch of the library</option>
-      @for (p of choices(); track p.id) {
-        <option [value]="p.id">{{ p.name }}, {{ p.song }}</option>
-      }
-    </select>
+    <hur-patch-picker
+      label="Patch that plays along"
+      placeholder="add a patch of the library"
+      [without]="own() ?? ''"
+      (picked)="join($event.id)"
+    />
     @if (fault()) {
       <p class="bad" role="alert">{{ fault() }}</p>
     }
@@ -67,7 +66,8 @@ import { SequenceService } from './sequence.service';
       <select
         class="form-select"
         aria-label="Instrument that listens"
-        (change)="out.to.set($any($event.target).value)"
+        #to
+        (change)="out.to.set(to.value)"
       >
         <option value="" [selected]="out.to() === ''">to nobody</option>
         @for (name of out.outputs(); track name) {
@@ -116,6 +116,9 @@ import { SequenceService } from './sequence.service';
       display: block;
       font-size: 12.5px;
     }
+    hur-patch-picker {
+      width: 100%;
+    }
     .row {
       display: flex;
       gap: 6px;
@@ -132,20 +135,15 @@ import { SequenceService } from './sequence.service';
 })
 export class AlongPanel {
   private readonly api = inject(API);
+  protected readonly own = inject(Store).selectSignal(patchFeature.selectId);
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
   protected readonly out = inject(MidiOutService);
   protected readonly simulated = SIMULATED;
-  protected readonly choices = signal<PatchSummary[]>([]);
   protected readonly fault = signal('');
   private asked = 0;
 
-  constructor() {
-    void this.read();
-  }
-
   protected async join(id: string): Promise<void> {
-    if (id === '') return;
     try {
       const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
       const definition = await answer<Instrument>(
@@ -173,18 +171,5 @@ export class AlongPanel {
 
   protected drop(index: number): void {
     this.runner.along.update((all) => all.filter((_, i) => i !== index));
-  }
-
-  private async read(): Promise<void> {
-    try {
-      const query = { page: '1', size: '200' };
-      const { items } = await answer<{ items: PatchSummary[] }>(
-        this.api.patches.$get({ query } as never),
-      );
-      const own = this.sequence.patch()?.name;
-      this.choices.set(items.filter((p) => p.name !== own));
-    } catch (error) {
-      this.fault.set((error as Error).message);
-    }
   }
 }
