@@ -1,5 +1,7 @@
 export * from './document';
 export * from './theory';
+export * from './pattern';
+export * from './catalogue';
 export * from './instrument';
 export * from './reading';
 export * from './patch';

@@ -1,5 +1,5 @@
 import type { Instrument } from '../instrument/schema';
-import { moduleSpec } from './catalogue';
+import { moduleSpec } from '../catalogue';
 import type { Graph } from './graph';
 
 /**

@@ -1,14 +1,14 @@
-import type { TimedNote } from '../sequence/phrase';
+import { RAIL } from '../catalogue/rail';
+import { attackFactor } from '../theory/envelope';
+import type { TimedNote } from '../pattern/phrase';
 import { midiToVolts } from '../theory/pitch';
-import { RAIL } from '../sound/kernel';
-import { attackFactor } from '../sound/kernels/envelope';
 import {
   DIODE_WHISTLE,
   diodeLoopGain,
   ladderLoopGain,
   threePoleDamping,
-} from '../sound/kernels/prototypes';
-import { moduleSpec } from './catalogue';
+} from '../theory/prototypes';
+import { moduleSpec } from '../catalogue';
 import type { Graph, GraphNode } from './graph';
 import { edgesInto } from './graph';
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { render } from '../sound';
 import { anyPanel, initWith, sluice } from '../testing/sluice';
 import { boundsOf } from './bounds';
-import { moduleSpec } from './catalogue';
+import { moduleSpec } from '../catalogue';
 import { compile } from './compile';
 import { edgesInto, nodeOf, sortNodes } from './graph';
 import { prune } from './prune';

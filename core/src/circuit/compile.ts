@@ -4,7 +4,7 @@ import { isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';
-import { isModuleKind, moduleSpec } from './catalogue';
+import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Edge, Graph, GraphNode } from './graph';
 import { sortNodes } from './graph';
 import { matrixRows } from './matrix';

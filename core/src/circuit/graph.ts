@@ -1,4 +1,4 @@
-import { moduleSpec, type ModuleKind, type SignalKind } from './catalogue';
+import { moduleSpec, type ModuleKind, type SignalKind } from '../catalogue';
 
 /** A place where a cable or wire ends. */
 export interface PortRef {

@@ -1,4 +1,3 @@
-export * from './catalogue';
 export * from './graph';
 export * from './compile';
 export * from './bounds';
@@ -12,3 +11,4 @@ export * from './lock';
 export * from './matrix';
 export * from './standard';
 export * from './signal-path';
+export * from './passing';

@@ -1,4 +1,4 @@
-import { patternSchema, type PatternStep } from '../sequence/pattern';
+import { patternSchema, type PatternStep } from '../pattern/pattern';
 import { initWith, sluice } from '../testing/sluice';
 import { nodeOf } from './graph';
 import { lockSwitches, lockTurns, unlockTurns } from './lock';

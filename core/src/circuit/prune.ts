@@ -1,4 +1,4 @@
-import type { TimedNote } from '../sequence/phrase';
+import type { TimedNote } from '../pattern/phrase';
 import { boundsOf, isQuiet } from './bounds';
 import type { Graph } from './graph';
 import { nodeOf } from './graph';

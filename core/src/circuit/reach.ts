@@ -2,7 +2,7 @@ import type { Bounds } from './bounds';
 import { isQuiet } from './bounds';
 import type { Edge, Graph, GraphNode } from './graph';
 import { edgesFrom, edgesInto, nodeOf } from './graph';
-import { moduleSpec } from './catalogue';
+import { moduleSpec } from '../catalogue';
 
 /** Why nothing passes from an input of a module to its outputs. */
 export interface Closed {

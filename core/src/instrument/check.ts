@@ -1,5 +1,5 @@
-import type { ModuleSpec } from '../circuit/catalogue';
-import { isModuleKind, moduleSpec } from '../circuit/catalogue';
+import type { ModuleSpec } from '../catalogue';
+import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Problem } from './problem';
 import { faceOf } from './face';
 import { checkPlaced } from './placed';

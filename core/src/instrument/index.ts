@@ -7,3 +7,4 @@ export * from './sequencer';
 export * from './check';
 export * from './face';
 export * from './arrange';
+export * from './order';

@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { id, words } from './atoms';
-import { arpeggioModes } from '../sequence/arpeggio';
-import { conditionKinds } from '../sequence/condition';
-import { directions } from '../sequence/direction';
-import { rateNames } from '../sequence/rate';
+import { arpeggioModes } from '../pattern/arpeggio';
+import { conditionKinds } from '../pattern/condition';
+import { directions } from '../pattern/direction';
+import { rateNames } from '../pattern/rate';
 
 const midi = z.number().int().min(0).max(127);
 

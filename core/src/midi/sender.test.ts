@@ -1,5 +1,5 @@
 import { events } from '../sequence/events';
-import { patternSchema } from '../sequence/pattern';
+import { patternSchema } from '../pattern/pattern';
 import { parseSteps } from '../sequence/text';
 import { Act } from '../sound/key-feed';
 import { ClockFollower } from './clock';

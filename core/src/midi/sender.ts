@@ -1,4 +1,4 @@
-import type { Pattern } from '../sequence/pattern';
+import type { Pattern } from '../pattern/pattern';
 import { PatternRun } from '../sequence/run';
 import { Act } from '../sound/key-feed';
 import { CLOCKS } from './clock';

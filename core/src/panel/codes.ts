@@ -1,5 +1,5 @@
 import type { Instrument } from '../instrument/schema';
-import { inWorkingOrder, sectionsInOrder } from '../rebuild/order';
+import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
 
 const SECTIONS = '1234567890';
 

@@ -1,7 +1,6 @@
+import { passesModule } from '../circuit/passing';
 import type { Instrument } from '../instrument/schema';
 import type { JackSignal } from '../instrument/jack';
-import { isModuleKind } from '../circuit/catalogue';
-import { passesOn } from '../circuit/graph';
 import { jackOf, originJack } from '../patch/cables';
 import type { Cable } from '../patch/schema';
 
@@ -45,18 +44,3 @@ export function cableSignal(
   if (jack?.signal !== 'modulation') return jack?.signal ?? 'modulation';
   return originJack(instrument, cables, jack, (id) => passesModule(instrument, id)).signal;
 }
-
-/** Whether a module of the circuit hands on whatever comes in. */
-export function passesModule(instrument: Instrument, id: string): boolean {
-  let passing = passingModules.get(instrument);
-  if (!passing) {
-    const { modules } = instrument.circuit;
-    passing = new Set(
-      modules.flatMap((m) => (isModuleKind(m.kind) && passesOn(m.kind) ? [m.id] : [])),
-    );
-    passingModules.set(instrument, passing);
-  }
-  return passing.has(id);
-}
-
-const passingModules = new WeakMap<Instrument, Set<string>>();

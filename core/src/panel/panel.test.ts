@@ -1,6 +1,6 @@
+import type { Setting } from '../reading/setting';
 import estuaryFile from '../../../library/instruments/marram-estuary.json' with { type: 'json' };
 import { instrumentSchema, isSwitched } from '../instrument';
-import type { Setting } from '../patch';
 import { controlOf, sluice } from '../testing/sluice';
 import { controlCodes } from './codes';
 import { drawControl, faceReading } from './draw-control';

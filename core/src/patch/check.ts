@@ -1,10 +1,11 @@
+import type { Setting } from '../reading/setting';
 import type { Problem } from '../instrument/check';
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { faceOf } from '../instrument/face';
 import { checkPlaced } from '../instrument/placed';
-import type { Pattern } from '../sequence/pattern';
-import type { Cable, MatrixRow, Patch, Setting } from './schema';
+import type { Pattern } from '../pattern/pattern';
+import type { Cable, MatrixRow, Patch } from './schema';
 
 /**
  * Checks a patch against its instrument: every control, position, section, jack, matrix row and cabinet module it names

@@ -1,6 +1,7 @@
+import type { Setting } from '../reading/setting';
 import type { Control, Instrument, Section } from '../instrument/schema';
 import { freeCableId } from './cables';
-import type { Cable, Patch, Setting } from './schema';
+import type { Cable, Patch } from './schema';
 
 /** A section and the one that becomes like it. */
 export interface Twin {

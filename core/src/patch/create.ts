@@ -1,6 +1,7 @@
+import type { Setting } from '../reading/setting';
 import type { Instrument, Value } from '../instrument/schema';
 import { soundingValue } from '../reading/format';
-import type { Patch, Setting } from './schema';
+import type { Patch } from './schema';
 import { PATCH_FORMAT_VERSION } from './schema';
 
 /** Where the panel stands when it has been brought to the instrument's start: a value for every control. */

@@ -2,7 +2,7 @@ import equal from 'fast-deep-equal';
 import { type Difference, fieldDifferences, type ToldField } from '../document';
 import type { Instrument } from '../instrument/schema';
 import { formatSetting } from '../reading/format';
-import { inWorkingOrder } from '../rebuild/order';
+import { inWorkingOrder } from '../instrument/order';
 import { cableText } from './cables';
 import { matrixRowText } from './matrix';
 import { applyVariation } from './variation';

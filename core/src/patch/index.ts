@@ -1,4 +1,3 @@
-export * from './value';
 export * from './schema';
 export * from './check';
 export * from './setting';

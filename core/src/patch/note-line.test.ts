@@ -1,7 +1,7 @@
+import type { Setting } from '../reading/setting';
 import { isSwitched } from '../instrument';
 import { readingText } from '../reading';
 import { sluice } from '../testing/sluice';
-import type { Setting } from './schema';
 import { parseNoteLine } from './note-line';
 
 const read = (text: string) =>

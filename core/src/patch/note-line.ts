@@ -1,6 +1,6 @@
+import type { Setting } from '../reading/setting';
 import type { Control, Instrument } from '../instrument/schema';
 import { parseReading } from '../reading/parse';
-import type { Setting } from './schema';
 
 /** What one item of a note line was understood as. */
 export interface LineItem {

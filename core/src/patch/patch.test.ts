@@ -1,10 +1,11 @@
+import type { Setting } from '../reading/setting';
 import fc from 'fast-check';
 import { controlOf, initWith, sluice } from '../testing/sluice';
 import { checkPatch } from './check';
 import { blankPatch, initPositions, patchPositions, startPositions } from './create';
 import { diffPatches } from './diff';
 import { mergePatches } from './merge';
-import { type Patch, patchSchema, type Setting } from './schema';
+import { type Patch, patchSchema } from './schema';
 import { settingAs, settingWith } from './setting';
 import { runs } from '../testing/runs';
 

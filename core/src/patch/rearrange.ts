@@ -1,9 +1,10 @@
+import type { Setting } from '../reading/setting';
 import { freeModuleId, type Gap } from '../instrument/arrange';
 import { faceOf } from '../instrument/face';
 import type { Placed } from '../instrument/rack';
 import type { Instrument } from '../instrument/schema';
 import { withoutCables } from './cables';
-import type { Patch, Setting } from './schema';
+import type { Patch } from './schema';
 
 const placedIn = (instrument: Instrument, patch: Patch): Placed[] => [
   ...(patch.rack ?? instrument.rack?.placed ?? []),

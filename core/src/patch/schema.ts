@@ -1,7 +1,8 @@
+import { settingSchema } from '../reading/setting';
+import { phraseNoteSchema } from '../pattern/phrase';
 import { z } from 'zod';
 import { placedSchema } from '../instrument/rack';
-import { patternsSchema } from '../sequence/pattern';
-import { valueSchema } from './value';
+import { patternsSchema } from '../pattern/pattern';
 
 /** Version of the patch file format that this code reads and writes. */
 export const PATCH_FORMAT_VERSION = 1;
@@ -9,41 +10,8 @@ export const PATCH_FORMAT_VERSION = 1;
 const id = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
-const travel = z.number().min(0).max(1);
-
-/**
- * What was recorded of one control. The absence of a setting means: not recorded yet.
- * - `set`: exactly this.
- * - `range`: anywhere from `from` to `to`; `best` is the best guess inside.
- * - `ear`: against a stated target, near a value.
- * - `any`: does not matter in this patch.
- */
-export const settingSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('set'), value: valueSchema }),
-  z
-    .strictObject({ kind: z.literal('range'), from: travel, to: travel, best: travel })
-    .refine((r) => r.from <= r.best && r.best <= r.to, 'expected from <= best <= to'),
-  z.strictObject({
-    kind: z.literal('ear'),
-    target: z.string().trim().min(1).max(200),
-    near: valueSchema,
-  }),
-  z.strictObject({ kind: z.literal('any') }),
-]);
-export type Setting = z.infer<typeof settingSchema>;
 
 export const roles = ['bass', 'lead', 'arpeggio', 'drum', 'pad', 'effect', 'other'] as const;
-
-export const phraseNoteSchema = z.strictObject({
-  /** Quarter notes from the start of the phrase. */
-  beat: z.number().min(0).max(256),
-  /** Quarter notes that the key is held. */
-  length: z.number().positive().max(256),
-  /** MIDI number. */
-  note: z.number().int().min(0).max(127),
-  velocity: z.number().int().min(1).max(127),
-});
-export type PhraseNote = z.infer<typeof phraseNoteSchema>;
 
 export const checkpointSchema = z.strictObject({
   /** Section after whose movements one stops to listen. */

@@ -1,8 +1,8 @@
+import type { Setting } from '../reading/setting';
 import type { Control, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { soundingValue } from '../reading/format';
 import { readingTolerance, roundPosition } from '../reading/resolution';
-import type { Setting } from './schema';
 
 /** The kinds of setting, and `none` for what is not recorded. */
 export type SettingKind = Setting['kind'] | 'none';

@@ -1,10 +1,11 @@
+import type { Setting } from '../reading/setting';
 import equal from 'fast-deep-equal';
 import type { Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { soundingValue } from '../reading/format';
 import { snap } from '../reading/resolution';
 import { withRow } from './matrix';
-import type { Cable, MatrixRow, Patch, Setting, Variation } from './schema';
+import type { Cable, MatrixRow, Patch, Variation } from './schema';
 
 /** The patch as it stands in one of its variations. */
 export function applyVariation(patch: Patch, variation: Variation): Patch {

@@ -6,3 +6,4 @@ export * from './resolution';
 export * from './format';
 export * from './clock-words';
 export * from './parse';
+export * from './setting';

@@ -1,10 +1,10 @@
+import type { Setting } from './setting';
 import fc from 'fast-check';
 import { isSwitched } from '../instrument';
 import { controlOf, sluice } from '../testing/sluice';
 import { formatSetting, readingText } from './format';
 import { expectedReadings, parseReading } from './parse';
 import { readingTolerance } from './resolution';
-import type { Setting } from '../patch';
 import { runs } from '../testing/runs';
 
 const read = (id: string, text: string, current?: Setting): Setting | null => {

@@ -1,8 +1,8 @@
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
-import type { Pattern } from '../sequence/pattern';
+import type { Pattern } from '../pattern/pattern';
 import { enterPattern } from '../sequence/script';
-import type { Entering, PanelBefore } from './plan';
+import type { Entering, PanelBefore } from './step';
 
 /**
  * What is entered into the instrument's own sequencers, pattern by pattern: over the pattern that is in the same place

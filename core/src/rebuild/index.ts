@@ -1,5 +1,5 @@
-export * from './order';
 export * from './time';
 export * from './cables';
+export * from './step';
 export * from './plan';
 export * from './say';

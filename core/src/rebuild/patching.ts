@@ -4,7 +4,7 @@ import { cableText, jackLabel, jackOf } from '../patch/cables';
 import { matrixRowText } from '../patch/matrix';
 import type { Patch } from '../patch/schema';
 import { cableChange, type CableMove } from './cables';
-import type { Cabling, PanelBefore, Racking, RowSetting } from './plan';
+import type { Cabling, PanelBefore, Racking, RowSetting } from './step';
 import type { HandTimes } from './time';
 
 /** Seconds for a module that is screwed out or in; an estimate, with the power off. */

@@ -1,17 +1,11 @@
+import type { Movement, Step } from './step';
+import type { Setting } from '../reading/setting';
 import fc from 'fast-check';
 import type { Control } from '../instrument';
-import { blankPatch, type Patch, type Setting, settingsAt } from '../patch';
+import { blankPatch, type Patch, settingsAt } from '../patch';
 import { anyPanel, controlOf, initWith, sluice } from '../testing/sluice';
-import { inWorkingOrder, sectionsInOrder } from './order';
-import {
-  mustMove,
-  panelAfter,
-  panelAtInit,
-  panelAtStart,
-  planRebuild,
-  type Movement,
-  type Step,
-} from './plan';
+import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
+import { mustMove, panelAfter, panelAtInit, panelAtStart, planRebuild } from './plan';
 import { movementSeconds } from './time';
 
 const set = (value: number | string): Setting => ({ kind: 'set', value });

@@ -1,6 +1,6 @@
+import type { Step } from './step';
 import type { Instrument } from '../instrument/schema';
 import { midiToNote } from '../theory';
-import type { Step } from './plan';
 
 /** What a step is about, without its goal: the control's name, `Play C3`, `Row 2`, or what a cable's step says. */
 export function stepName(instrument: Instrument, step: Step): string {

@@ -1,7 +1,7 @@
 import { midiToNote } from '../theory/note';
-import { type Arpeggio, type ArpeggioMode } from './arpeggio';
-import { arpeggioSchema, type Track, trackSchema } from './pattern';
-import type { StepRate } from './rate';
+import { type Arpeggio, type ArpeggioMode } from '../pattern/arpeggio';
+import { arpeggioSchema, type Track, trackSchema } from '../pattern/pattern';
+import type { StepRate } from '../pattern/rate';
 
 /** Something that is done to an arpeggiator. */
 export type ArpeggioPress =

@@ -1,8 +1,8 @@
 import type { Abilities, Sequencer } from '../instrument/sequencer';
-import { arpeggioModes } from './arpeggio';
-import { conditionKinds } from './condition';
-import { directions } from './direction';
-import { rateNames } from './rate';
+import { arpeggioModes } from '../pattern/arpeggio';
+import { conditionKinds } from '../pattern/condition';
+import { directions } from '../pattern/direction';
+import { rateNames } from '../pattern/rate';
 
 /** Everything a sequencer can hold, with nothing left out. */
 export type Can = Required<Abilities>;

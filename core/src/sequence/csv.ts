@@ -1,6 +1,6 @@
 import { midiToNote } from '../theory/note';
-import type { Pattern } from './pattern';
-import { stepOf } from './pattern';
+import type { Pattern } from '../pattern/pattern';
+import { stepOf } from '../pattern/pattern';
 
 const COLUMNS = [
   'track',

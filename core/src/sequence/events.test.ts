@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { anySteps } from '../testing/patterns';
-import { chanceAt } from './chance';
-import { cycleSteps, directions, stepAt } from './direction';
+import { chanceAt } from '../pattern/chance';
+import { cycleSteps, directions, stepAt } from '../pattern/direction';
 import { events, notesOf, type PatternEvent, secondsAt } from './events';
-import { type Pattern, patternSchema, trackSchema } from './pattern';
+import { type Pattern, patternSchema, trackSchema } from '../pattern/pattern';
 import { PatternRun } from './run';
 import { parseSteps } from './text';
 import { runs } from '../testing/runs';

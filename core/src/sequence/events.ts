@@ -1,5 +1,5 @@
-import type { Pattern, PatternStep } from './pattern';
-import type { TimedNote } from './phrase';
+import type { Pattern, PatternStep } from '../pattern/pattern';
+import type { TimedNote } from '../pattern/phrase';
 import { PatternRun } from './run';
 
 /** Where and how patterns are played. Quarter notes from the start, tempi in quarter notes a minute. */

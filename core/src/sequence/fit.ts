@@ -2,10 +2,10 @@ import type { Instrument } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
 import { midiToNote } from '../theory/note';
 import { canHold, type Can } from './can';
-import { conditionKind, conditionWords } from './condition';
-import { MOST_STEPS, MOST_TRACKS } from './limits';
-import { type Pattern, type PatternStep, type Track } from './pattern';
-import { type StepRate, stepRates } from './rate';
+import { conditionKind, conditionWords } from '../pattern/condition';
+import { MOST_STEPS, MOST_TRACKS } from '../pattern/limits';
+import { type Pattern, type PatternStep, type Track } from '../pattern/pattern';
+import { type StepRate, stepRates } from '../pattern/rate';
 
 /** Something that a sequencer cannot do. */
 export interface Refusal {

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { type LineStep, lineToSteps, trackToLine } from './line';
-import { trackSchema } from './pattern';
+import { trackSchema } from '../pattern/pattern';
 import { parseSteps } from './text';
 import { linePasses, type Press, TwoPassBox } from './two-pass';
 

@@ -1,4 +1,4 @@
-import { type PatternStep, stepOf, type Track } from './pattern';
+import { type PatternStep, stepOf, type Track } from '../pattern/pattern';
 
 /** One step of a bass line: a note struck, the last one held on, or silence. */
 export type LineStep =

@@ -2,10 +2,10 @@ import type { MidiSong } from '../formats/midi-file';
 import type { Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { events } from './events';
-import { MOST_STEPS, MOST_TRACKS } from './limits';
-import { type Pattern, patternSchema, type Track, withStep, stepOf } from './pattern';
+import { MOST_STEPS, MOST_TRACKS } from '../pattern/limits';
+import { type Pattern, patternSchema, type Track, withStep, stepOf } from '../pattern/pattern';
 import { quantise } from './quantise';
-import { BAR, type StepRate, stepRates } from './rate';
+import { BAR, type StepRate, stepRates } from '../pattern/rate';
 
 /** Which controllers of a file turn which controls of the panel. */
 export type ControllerMap = Readonly<Record<number, string>>;

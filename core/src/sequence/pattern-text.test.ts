@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { anySteps } from '../testing/patterns';
-import { arpeggioModes } from './arpeggio';
-import { directions } from './direction';
-import { type Pattern, patternSchema } from './pattern';
+import { arpeggioModes } from '../pattern/arpeggio';
+import { directions } from '../pattern/direction';
+import { type Pattern, patternSchema } from '../pattern/pattern';
 import { formatPattern, parsePatternText } from './pattern-text';
-import { rateNames } from './rate';
+import { rateNames } from '../pattern/rate';
 
 const name = fc
   .stringMatching(/^[A-Za-z0-9,:.' -]{1,30}$/)

@@ -1,5 +1,5 @@
-import { MOST_STEPS } from './limits';
-import { type Pattern, patternSchema, type PatternStep, type Track } from './pattern';
+import { MOST_STEPS } from '../pattern/limits';
+import { type Pattern, patternSchema, type PatternStep, type Track } from '../pattern/pattern';
 import { formatSteps, parseSteps, plainNumber } from './text';
 
 export type PatternTextReading =

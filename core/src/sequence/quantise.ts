@@ -1,6 +1,6 @@
-import type { PhraseNote } from '../patch/schema';
-import { type PatternStep, withoutTail } from './pattern';
-import { type StepRate, stepRates } from './rate';
+import type { PhraseNote } from '../pattern/phrase';
+import { type PatternStep, withoutTail } from '../pattern/pattern';
+import { type StepRate, stepRates } from '../pattern/rate';
 import { ACCENT, PLAIN } from './run';
 
 /** A note that did not stand on a step. */

@@ -1,4 +1,4 @@
-import { isModuleKind, moduleSpec } from '../circuit/catalogue';
+import { isModuleKind, moduleSpec } from '../catalogue';
 import { compile } from '../circuit/compile';
 import type { Graph } from '../circuit/graph';
 import type { Control, Instrument, Value } from '../instrument/schema';

@@ -5,9 +5,9 @@ import type { Patch } from '../patch/schema';
 import { formatValue, soundingValue } from '../reading/format';
 import { readingTolerance, snap } from '../reading/resolution';
 import { taperBounds, taperPosition, taperValue } from '../reading/taper';
-import type { Direction } from './direction';
-import type { Pattern, Track } from './pattern';
-import { stepRates, type StepRate } from './rate';
+import type { Direction } from '../pattern/direction';
+import type { Pattern, Track } from '../pattern/pattern';
+import { stepRates, type StepRate } from '../pattern/rate';
 
 /** A row of voltages of an instrument. */
 export type Row = Sequencer['rows'][number];

@@ -1,10 +1,10 @@
-import { arpeggioReader } from './arpeggio';
-import { chanceAt } from './chance';
-import { holds, readCondition, type ReadCondition } from './condition';
-import { cycleSteps, stepAt } from './direction';
-import { MOST_TRACKS } from './limits';
-import type { Pattern, PatternStep, Track } from './pattern';
-import { BAR, stepRates } from './rate';
+import { arpeggioReader } from '../pattern/arpeggio';
+import { chanceAt } from '../pattern/chance';
+import { holds, readCondition, type ReadCondition } from '../pattern/condition';
+import { cycleSteps, stepAt } from '../pattern/direction';
+import { MOST_TRACKS } from '../pattern/limits';
+import type { Pattern, PatternStep, Track } from '../pattern/pattern';
+import { BAR, stepRates } from '../pattern/rate';
 
 /** Steps that a note sounds when nothing says otherwise. */
 export const GATE = 0.75;

@@ -6,7 +6,7 @@ import { sameReading } from '../reading/resolution';
 import { arpeggioParts } from './arpeggio-script';
 import { fitPattern, sequencerOf } from './fit';
 import { trackToLine } from './line';
-import type { Pattern } from './pattern';
+import type { Pattern } from '../pattern/pattern';
 import { rowMoves } from './rows';
 import { trackParts } from './track-script';
 import { linePasses } from './two-pass';

@@ -3,7 +3,7 @@ import { midiToVolts } from '../theory/pitch';
 import { benchGraph } from '../testing/bench';
 import { Act } from '../sound/key-feed';
 import { createEngine } from '../sound/engine';
-import { patternSchema } from './pattern';
+import { patternSchema } from '../pattern/pattern';
 import { type KeysRule, shareOut, VoiceShare } from './share';
 import { parseSteps } from './text';
 import { runs } from '../testing/runs';

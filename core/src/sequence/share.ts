@@ -1,6 +1,6 @@
 import type { Graph } from '../circuit/graph';
 import { noteFor, type NoteRule, noteRules } from './allocate';
-import type { Pattern } from './pattern';
+import type { Pattern } from '../pattern/pattern';
 import { PatternRun } from './run';
 
 /** How an instrument's keys are shared out among its voices. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { anySteps } from '../testing/patterns';
-import { patternSchema } from './pattern';
+import { patternSchema } from '../pattern/pattern';
 import { patternCsv } from './csv';
 import { formatSteps, parseSteps } from './text';
 

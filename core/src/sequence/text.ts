@@ -1,7 +1,7 @@
 import { midiToNote, noteToMidi } from '../theory/note';
-import { conditionSchema } from './pattern';
-import { MOST_STEPS } from './limits';
-import { type PatternStep, withoutTail } from './pattern';
+import { conditionSchema } from '../pattern/pattern';
+import { MOST_STEPS } from '../pattern/limits';
+import { type PatternStep, withoutTail } from '../pattern/pattern';
 
 /** What of typed steps could not be understood, and where. */
 export interface StepsError {

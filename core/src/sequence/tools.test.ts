@@ -5,7 +5,7 @@ import { instrumentSchema } from '../instrument/schema';
 import { patchSchema } from '../patch/schema';
 import { barsUntilMeeting } from '../theory/time';
 import { patternFromMidi, patternToMidi } from './midi-pattern';
-import { patternSchema, stepOf, trackSchema } from './pattern';
+import { patternSchema, stepOf, trackSchema } from '../pattern/pattern';
 import { quantise } from './quantise';
 import { riserOf } from './riser';
 import { formatSteps, parseSteps } from './text';

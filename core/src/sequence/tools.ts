@@ -1,8 +1,8 @@
 import type { Value } from '../instrument/schema';
 import { barsUntilMeeting } from '../theory/time';
-import type { Condition } from './condition';
-import { MOST_STEPS } from './limits';
-import { isRest, type PatternStep, stepOf, type Track, withoutTail } from './pattern';
+import type { Condition } from '../pattern/condition';
+import { MOST_STEPS } from '../pattern/limits';
+import { isRest, type PatternStep, stepOf, type Track, withoutTail } from '../pattern/pattern';
 
 /** Steps of a track that are struck, from 0. */
 export const hitsOf = (track: Track): number[] =>

@@ -1,9 +1,16 @@
 import type { Value } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
-import type { Condition } from './condition';
-import type { Direction } from './direction';
-import { type PatternStep, REST, stepOf, type Track, trackSchema, withStep } from './pattern';
-import type { StepRate } from './rate';
+import type { Condition } from '../pattern/condition';
+import type { Direction } from '../pattern/direction';
+import {
+  type PatternStep,
+  REST,
+  stepOf,
+  type Track,
+  trackSchema,
+  withStep,
+} from '../pattern/pattern';
+import type { StepRate } from '../pattern/rate';
 
 /** Something that is done to a box of many tracks. */
 export type TrackPress =

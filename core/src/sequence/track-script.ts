@@ -3,8 +3,15 @@ import type { Sequencer } from '../instrument/sequencer';
 import { formatValue } from '../reading/format';
 import { midiToNote } from '../theory/note';
 import equal from 'fast-deep-equal';
-import { conditionWords } from './condition';
-import { type Pattern, type PatternStep, REST, stepOf, type Track, trackSchema } from './pattern';
+import { conditionWords } from '../pattern/condition';
+import {
+  type Pattern,
+  type PatternStep,
+  REST,
+  stepOf,
+  type Track,
+  trackSchema,
+} from '../pattern/pattern';
 import { lowestKey, pageOf, type TrackPress } from './track-box';
 
 /** What is done on one page of one track, and what one reads meanwhile. */

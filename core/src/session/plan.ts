@@ -1,14 +1,9 @@
+import { isWork, type PanelBefore } from '../rebuild/step';
 import { faceOf } from '../instrument/face';
 import type { Instrument } from '../instrument/schema';
 import { applyVariation } from '../patch/variation';
 import type { Patch } from '../patch/schema';
-import {
-  panelAtStart,
-  planRebuild,
-  type PanelBefore,
-  type RebuildPlan,
-  isWork,
-} from '../rebuild/plan';
+import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
 import { cheapestOrder } from './order';
 import type { Pass, Session } from './schema';
 

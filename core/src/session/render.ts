@@ -1,8 +1,8 @@
 import { faceOf } from '../instrument/face';
 import { applyVariation } from '../patch/variation';
-import { chainFrom, type Pattern, patternSchema } from '../sequence/pattern';
+import { chainFrom, type Pattern, patternSchema } from '../pattern/pattern';
 import { quantise } from '../sequence/quantise';
-import { BAR } from '../sequence/rate';
+import { BAR } from '../pattern/rate';
 import type { PartSource } from '../sound/part';
 import { partSource } from '../sound/part-source';
 import { renderParts } from '../sound/render-parts';

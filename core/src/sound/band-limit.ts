@@ -1,4 +1,4 @@
-import { sinTurns } from './portable';
+import { sinTurns } from '../theory/portable';
 
 /**
  * Band-limited steps and ramps. A step that a waveform makes between two samples is replaced by the step response of a

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { catalogue, isModuleKind, type ModuleKind, moduleSpec } from '../circuit/catalogue';
+import { catalogue, isModuleKind, type ModuleKind, moduleSpec } from '../catalogue';
 import type { Graph } from '../circuit/graph';
 import { peakOf } from '../measure/level';
 import { benchGraph, held, record } from '../testing/bench';

@@ -1,6 +1,6 @@
-import { moduleSpec, type NumberParam } from '../circuit/catalogue';
+import { moduleSpec, type NumberParam } from '../catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
-import type { TimedNote } from '../sequence/phrase';
+import type { TimedNote } from '../pattern/phrase';
 import { type Act, KeyFeed } from './key-feed';
 import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transport } from './kernel';
 import { kernels } from './kernels';

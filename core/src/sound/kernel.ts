@@ -5,9 +5,6 @@ import type { Random } from './random';
 /** Samples that the engine computes at a time. */
 export const BLOCK = 64;
 
-/** Highest voltage that any module puts out, either way: where its supply ends. */
-export const RAIL = 20;
-
 /** Zero for what is too small to matter: numbers near the end of their range are slow to compute with. */
 export const tiny = (value: number): number => (value > 1e-30 || value < -1e-30 ? value : 0);
 

@@ -1,4 +1,4 @@
-import { moduleSpec } from '../circuit/catalogue';
+import { moduleSpec } from '../catalogue';
 import type { Graph } from '../circuit/graph';
 import { nodeOf } from '../circuit/graph';
 

@@ -1,12 +1,12 @@
+import { fallFactor } from '../theory/envelope';
 import type { Graph } from '../circuit/graph';
 import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
-import type { Pattern } from '../sequence/pattern';
-import type { TimedNote } from '../sequence/phrase';
-import { BAR } from '../sequence/rate';
+import type { Pattern } from '../pattern/pattern';
+import type { TimedNote } from '../pattern/phrase';
+import { BAR } from '../pattern/rate';
 import { Deck } from './deck';
 import { FULL_SCALE_VOLTS } from './engine';
-import { fallFactor } from './kernels/envelope';
 import { prepareLine } from './kernels/unbender';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';

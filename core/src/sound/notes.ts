@@ -1,4 +1,4 @@
-import type { TimedNote } from '../sequence/phrase';
+import type { TimedNote } from '../pattern/phrase';
 import { Act } from './key-feed';
 
 export interface Stroke {

@@ -1,5 +1,5 @@
 import { kaiser } from './band-limit';
-import { sinTurns } from './portable';
+import { sinTurns } from '../theory/portable';
 
 /** How many times the sample rate. */
 export const FACTOR = 4;

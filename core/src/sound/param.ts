@@ -1,4 +1,4 @@
-import { exp2, log2 } from './portable';
+import { exp2, log2 } from '../theory/portable';
 
 /** Seconds that a turned control takes to arrive: short enough to follow the hand, long enough not to click. */
 export const GLIDE_SECONDS = 0.008;

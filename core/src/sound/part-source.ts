@@ -3,7 +3,7 @@ import { lockSwitches, lockTurns } from '../circuit/lock';
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { sequencerOf } from '../sequence/fit';
-import type { Pattern } from '../sequence/pattern';
+import type { Pattern } from '../pattern/pattern';
 import { heldKey, withRows } from '../sequence/rows';
 import type { PartSource } from './part';
 

@@ -1,7 +1,7 @@
 import type { Graph } from '../circuit/graph';
 import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
-import type { Pattern } from '../sequence/pattern';
+import type { Pattern } from '../pattern/pattern';
 import { Deck } from './deck';
 import type { Act } from './key-feed';
 import { BLOCK } from './kernel';

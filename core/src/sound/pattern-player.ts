@@ -1,7 +1,7 @@
 import type { LockSwitches, LockTurns } from '../circuit/lock';
 import type { Turn } from '../circuit/turns';
-import { MOST_TRACKS } from '../sequence/limits';
-import type { Pattern } from '../sequence/pattern';
+import { MOST_TRACKS } from '../pattern/limits';
+import type { Pattern } from '../pattern/pattern';
 import { PatternRun, type RunSink } from '../sequence/run';
 import { Act } from './key-feed';
 

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Turn } from '../circuit/turns';
 import { peakOf } from '../measure/level';
 import { events } from '../sequence/events';
-import { type Pattern, patternSchema } from '../sequence/pattern';
+import { type Pattern, patternSchema } from '../pattern/pattern';
 import { parseSteps } from '../sequence/text';
 import { amplitudeAt, benchGraph } from '../testing/bench';
 import { anySteps } from '../testing/patterns';

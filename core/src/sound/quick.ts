@@ -1,4 +1,4 @@
-import { exp2, POWERS } from './portable';
+import { exp2, POWERS } from '../theory/portable';
 
 /** 2 to the power of x by a table of 2048 points an octave, joined by lines: within 2e-8 of its value, 0.00003 cents. */
 const POINTS = 2048;

@@ -1,7 +1,7 @@
-import type { ModuleKind } from '../circuit/catalogue';
-import { moduleSpec } from '../circuit/catalogue';
+import type { ModuleKind } from '../catalogue';
+import { moduleSpec } from '../catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
-import type { TimedNote } from '../sequence/phrase';
+import type { TimedNote } from '../pattern/phrase';
 import { createEngine, type EngineOptions } from '../sound/engine';
 import { BLOCK } from '../sound/kernel';
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type PatternStep, withoutTail } from '../sequence/pattern';
+import { type PatternStep, withoutTail } from '../pattern/pattern';
 
 /** Steps of which a tie always holds a note on, as sequencers understand them. */
 export const anySteps = ({

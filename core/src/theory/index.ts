@@ -7,3 +7,4 @@ export * from './note';
 export * from './time';
 export * from './level';
 export * from './duration';
+export * from './envelope';

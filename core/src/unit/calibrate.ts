@@ -1,6 +1,7 @@
+import type { Setting } from '../reading/setting';
 import type { ContinuousControl, Control, Instrument, Taper } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
-import type { Patch, Setting } from '../patch/schema';
+import type { Patch } from '../patch/schema';
 import { formatValue } from '../reading/format';
 import { readingTolerance, roundPosition, snap } from '../reading/resolution';
 import { taperBounds, taperPosition, taperValue } from '../reading/taper';

@@ -11,7 +11,7 @@ import {
   type Step,
   stepName,
 } from '@hurrel/core';
-import type { SheetContent } from './sheet';
+import type { SheetContent } from './content';
 
 export interface Row {
   kind: 'section' | 'movement' | 'listen';

@@ -7,28 +7,18 @@ import {
   type Instrument,
   isWork,
   jackOf,
-  type Patch,
   plugStub,
-  type RebuildPlan,
   sectionsInOrder,
   type Shape,
 } from '@hurrel/core';
 import PDFDocument from 'pdfkit';
+import type { SheetContent } from './content';
 import { sheetFonts } from './fonts';
 import { listRows, type Row } from './rows';
 import { paperFonts, paperPens } from './pens';
 
 const PAGE = { width: 595.28, height: 841.89, margin: 30 };
 const INNER = PAGE.width - 2 * PAGE.margin;
-
-export interface SheetContent {
-  instrument: Instrument;
-  patch: Patch;
-  plan: RebuildPlan;
-  /** What the panel shows before, in words. */
-  from: string;
-  version: number;
-}
 
 /** One A4 page: the panel as recorded, and below it the movements that lead there. */
 export async function makeSheet(content: SheetContent): Promise<Uint8Array> {

@@ -9,7 +9,7 @@ export const routes: Routes = [
   },
   {
     path: 'patch/:id',
-    loadChildren: () => import('./patch/patch.routes').then((m) => m.patchRoutes),
+    loadChildren: () => import('./rooms/rooms.routes').then((m) => m.roomRoutes),
   },
   {
     path: 'instruments',

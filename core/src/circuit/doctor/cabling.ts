@@ -1,3 +1,4 @@
+import { passesModule } from '../passing';
 import type { Jack } from '../../instrument/jack';
 import {
   cableText,
@@ -8,7 +9,6 @@ import {
   originJack,
 } from '../../patch/cables';
 import type { Cable } from '../../patch/schema';
-import { passesModule } from '../../panel/draw-cable';
 import { drives, pitchStandard } from '../standard';
 import type { Case, Finding, Mend } from './finding';
 

@@ -1,8 +1,8 @@
+import { phraseToNotes, type PhraseNote } from '../../pattern/phrase';
 import fc from 'fast-check';
 import { isSwitched, type Value } from '../../instrument';
-import type { Patch, PhraseNote } from '../../patch';
+import type { Patch } from '../../patch';
 import { peakOf } from '../../measure/level';
-import { phraseToNotes } from '../../sequence';
 import { render } from '../../sound';
 import { runs } from '../../testing/runs';
 import { anyPanel, initWith, sluice } from '../../testing/sluice';

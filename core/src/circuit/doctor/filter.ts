@@ -5,7 +5,7 @@ import {
   ladderLoopGain,
   threePoleDamping,
   twoPoleDamping,
-} from '../../sound/kernels/prototypes';
+} from '../../theory/prototypes';
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';

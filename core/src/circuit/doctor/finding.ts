@@ -1,6 +1,7 @@
+import type { Setting } from '../../reading/setting';
 import type { Instrument } from '../../instrument/schema';
-import type { Cable, MatrixRow, Patch, Setting } from '../../patch/schema';
-import type { TimedNote } from '../../sequence/phrase';
+import type { Cable, MatrixRow, Patch } from '../../patch/schema';
+import type { TimedNote } from '../../pattern/phrase';
 import type { Bounds } from '../bounds';
 import type { Graph, GraphNode } from '../graph';
 

@@ -1,7 +1,7 @@
 import type { Control } from '../../instrument/schema';
 import { jackLabel } from '../../patch/cables';
 import { isQuiet } from '../bounds';
-import { moduleSpec } from '../catalogue';
+import { moduleSpec } from '../../catalogue';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Closed, Reach } from '../reach';

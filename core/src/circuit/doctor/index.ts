@@ -2,7 +2,7 @@ import type { Instrument } from '../../instrument/schema';
 import { withoutCables } from '../../patch/cables';
 import { withRow } from '../../patch/matrix';
 import type { MatrixRow, Patch } from '../../patch/schema';
-import { phraseToNotes, type TimedNote } from '../../sequence/phrase';
+import { phraseToNotes, type TimedNote } from '../../pattern/phrase';
 import { boundsOf } from '../bounds';
 import { compile } from '../compile';
 import { reachOf } from '../reach';

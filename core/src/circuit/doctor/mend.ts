@@ -1,7 +1,7 @@
+import type { Setting } from '../../reading/setting';
 import type { Instrument, Value } from '../../instrument/schema';
 import { isSwitched } from '../../instrument/schema';
 import { initPositions } from '../../patch/create';
-import type { Setting } from '../../patch/schema';
 import { formatValue } from '../../reading/format';
 import { snap } from '../../reading/resolution';
 import { taperPosition, taperValue } from '../../reading/taper';

@@ -1,7 +1,7 @@
+import { phraseToNotes } from '../../pattern/phrase';
 import type { Instrument } from '../../instrument';
 import { peakOf } from '../../measure/level';
 import type { Patch } from '../../patch';
-import { phraseToNotes } from '../../sequence';
 import { render } from '../../sound';
 import { cabinet, curlew, estuary, patchOn } from '../../testing/panels';
 import { sluice, initWith } from '../../testing/sluice';

@@ -1,5 +1,5 @@
-import type { TimedNote } from '../../sequence/phrase';
-import { moduleSpec, type ModuleKind, type SignalKind } from '../catalogue';
+import type { TimedNote } from '../../pattern/phrase';
+import { moduleSpec, type ModuleKind, type SignalKind } from '../../catalogue';
 import type { Edge, Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf } from '../graph';
 import { prune } from '../prune';

@@ -1,7 +1,7 @@
-import { BANK_HZ } from '../../circuit/catalogue/filters';
-import { fromDecibelsPortable } from '../portable';
+import { BANK_HZ } from '../../catalogue/filters';
+import { fromDecibelsPortable } from '../../theory/portable';
 import { kernelOf, tiny } from '../kernel';
-import { tanTurns } from '../portable';
+import { tanTurns } from '../../theory/portable';
 
 const DAMPING = 1 / 1.414;
 

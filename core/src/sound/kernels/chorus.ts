@@ -1,4 +1,4 @@
-import { cosTurns, sinTurns, tanTurns } from '../portable';
+import { cosTurns, sinTurns, tanTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 import type { Param } from '../param';
 import { kernelOf, type KernelContext, tiny } from '../kernel';

@@ -1,5 +1,5 @@
 import { benchGraph, held, record } from '../../testing/bench';
-import type { TimedNote } from '../../sequence/phrase';
+import type { TimedNote } from '../../pattern/phrase';
 
 const RATE = 48000;
 const envelope = (

@@ -1,5 +1,5 @@
 import { BLOCK, type KernelContext } from '../kernel';
-import { exp2, log2, tanTurns } from '../portable';
+import { exp2, log2, tanTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 import { Ask, type Unbender } from './unbender';
 

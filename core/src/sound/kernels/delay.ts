@@ -1,5 +1,5 @@
 import { kernelOf, type KernelContext, tiny } from '../kernel';
-import { tanTurns } from '../portable';
+import { tanTurns } from '../../theory/portable';
 import { Derived } from './envelope';
 import { creep, lineLength } from './delay-line';
 import { Stereo } from './stereo';

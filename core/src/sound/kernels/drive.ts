@@ -1,6 +1,6 @@
 import { kernelOf } from '../kernel';
 import { Downsampler, FACTOR, HALF_DELAY, Upsampler } from '../oversample';
-import { fromDecibelsPortable, sinTurns } from '../portable';
+import { fromDecibelsPortable, sinTurns } from '../../theory/portable';
 
 /** Ceiling of the curve in V at full drive. */
 const CEILING = 8;

@@ -1,5 +1,5 @@
+import type { ModuleKind } from '../../catalogue/index';
 import { amplitudeAt, benchGraph, impulseResponse, record } from '../../testing/bench';
-import type { ModuleKind } from '../../circuit';
 
 const RATE = 48000;
 const db = (ratio: number): number => 20 * Math.log10(ratio);

@@ -1,4 +1,4 @@
-import type { ModuleKind } from '../../circuit';
+import type { ModuleKind } from '../../catalogue/index';
 import {
   amplitudeAt,
   benchGraph,
@@ -7,8 +7,13 @@ import {
   peakBetween,
   record,
 } from '../../testing/bench';
-import { diodeLoopGain, diodePoles, ladderLoopGain, threePoleDamping } from './prototypes';
-import { twoPoleDamping } from './prototypes';
+import {
+  diodeLoopGain,
+  diodePoles,
+  ladderLoopGain,
+  threePoleDamping,
+} from '../../theory/prototypes';
+import { twoPoleDamping } from '../../theory/prototypes';
 
 const RATE = 48000;
 type Complex = readonly [number, number];

@@ -1,5 +1,6 @@
+import { fallFactor } from '../../theory/envelope';
 import { type KernelContext, type StillOutput } from '../kernel';
-import { Derived, fallFactor } from './envelope';
+import { Derived } from './envelope';
 
 /** Pitches on their way: to each new one in a constant time, or at a constant rate. */
 export class Glide {

@@ -1,4 +1,4 @@
-import type { ModuleKind } from '../../circuit/catalogue';
+import type { ModuleKind } from '../../catalogue';
 import type { Kernel, KernelContext } from '../kernel';
 import { bank, tilt } from './bank';
 import { chorus, phaser } from './chorus';

@@ -10,7 +10,7 @@ import {
   ladderLoopGain,
   threePole,
   threePoleDamping,
-} from './prototypes';
+} from '../../theory/prototypes';
 import { Ask, Unbender } from './unbender';
 
 /** Level in V at which the ladder's input stage saturates. */

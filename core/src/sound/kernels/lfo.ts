@@ -1,5 +1,5 @@
 import { BLOCK, kernelOf, type KernelContext } from '../kernel';
-import { cosTurns, sinTurns } from '../portable';
+import { cosTurns, sinTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 
 const PEAK = 5;

@@ -1,5 +1,6 @@
+import { fallFactor } from '../../theory/envelope';
 import { kernelOf } from '../kernel';
-import { Derived, fallFactor } from './envelope';
+import { Derived } from './envelope';
 
 /** Holds the peaks of both sides under a ceiling. */
 export const limiter = kernelOf(

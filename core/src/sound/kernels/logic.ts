@@ -1,5 +1,6 @@
+import { fallFactor } from '../../theory/envelope';
 import { kernelOf } from '../kernel';
-import { Derived, fallFactor } from './envelope';
+import { Derived } from './envelope';
 
 const open = (volts: number): boolean => volts > 2.5;
 

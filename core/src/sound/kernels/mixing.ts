@@ -1,5 +1,5 @@
 import { kernelOf, BLOCK } from '../kernel';
-import { exp2 } from '../portable';
+import { exp2 } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 
 /** Four channels added. */

@@ -1,5 +1,5 @@
 import { kernelOf } from '../kernel';
-import { exp } from '../portable';
+import { exp } from '../../theory/portable';
 
 const TAU = 6.283185307179586;
 /** Poles an octave apart, in Hz; the zero of each stands half an octave above it. */

@@ -1,7 +1,7 @@
 import { C4_HZ } from '../../theory/pitch';
 import { type Kernel, kernelOf, type KernelContext } from '../kernel';
 import { Downsampler, FACTOR } from '../oversample';
-import { sinTurns } from '../portable';
+import { sinTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 import { TOP } from './oscillator';
 import { Tuning } from './tuning';

@@ -1,7 +1,7 @@
 import { C4_HZ } from '../../theory/pitch';
 import { addCorner, addEvent, addStep, event, newRing, REACH } from '../band-limit';
 import { kernelOf, type KernelContext, Steadiness } from '../kernel';
-import { cosTurns, sinTurns } from '../portable';
+import { cosTurns, sinTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 import { Tuning } from './tuning';
 

@@ -1,6 +1,6 @@
 import { kernelOf, type KernelContext, tiny } from '../kernel';
 import type { Param } from '../param';
-import { exp2 } from '../portable';
+import { exp2 } from '../../theory/portable';
 import { poleGain } from './delay';
 import { Derived } from './envelope';
 import { creep, lineLength } from './delay-line';

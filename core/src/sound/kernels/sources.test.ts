@@ -1,8 +1,8 @@
+import type { ModuleKind } from '../../catalogue/index';
 import FFT from 'fft.js';
 import { chordNotes } from '../../theory/chord';
 import { C4_HZ } from '../../theory/pitch';
 import { amplitudeAt, benchGraph, countedHz, held, record } from '../../testing/bench';
-import type { ModuleKind } from '../../circuit';
 
 const RATE = 48000;
 const source = (

@@ -2,7 +2,7 @@ import { chordNotes, type ChordType } from '../../theory/chord';
 import { C4_HZ } from '../../theory/pitch';
 import { addStep, newRing, REACH } from '../band-limit';
 import { type Kernel, kernelOf, type KernelContext } from '../kernel';
-import { exp2 } from '../portable';
+import { exp2 } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 import { TOP } from './oscillator';
 import { Tuning } from './tuning';

@@ -1,5 +1,6 @@
-import { kernelOf, RAIL } from '../kernel';
-import { exp2, log2 } from '../portable';
+import { RAIL } from '../../catalogue/rail';
+import { kernelOf } from '../kernel';
+import { exp2, log2 } from '../../theory/portable';
 
 /** Octaves below C4 that a voltage of (nearly) nothing stands for. */
 const LOWEST = -10;

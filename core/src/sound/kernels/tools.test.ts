@@ -1,5 +1,5 @@
+import type { ModuleKind } from '../../catalogue/index';
 import { benchGraph, held, record } from '../../testing/bench';
-import type { ModuleKind } from '../../circuit';
 
 const RATE = 8000;
 type Params = Record<string, number | string>;

@@ -1,6 +1,6 @@
 import type { KernelContext } from '../kernel';
 import type { Param } from '../param';
-import { log2 } from '../portable';
+import { log2 } from '../../theory/portable';
 
 /** Seconds between two goals of the slow random walk, and how fast it follows them. */
 const WALK_SECONDS = 0.4;

@@ -1,8 +1,8 @@
 import { kernelOf, BLOCK, type KernelContext, tiny } from '../kernel';
-import { tanTurns } from '../portable';
+import { tanTurns } from '../../theory/portable';
 import type { Param } from '../param';
 import { CutoffFollower } from './cutoff';
-import { twoPole, twoPoleDamping } from './prototypes';
+import { twoPole, twoPoleDamping } from '../../theory/prototypes';
 import { Ask, Unbender } from './unbender';
 
 /** Damping that a resonance control asks for: recomputed while it is turned. */

@@ -1,5 +1,12 @@
 import fc from 'fast-check';
-import { diodeLadder, ladder, peakSquared, threePole, twoPole, valueOf } from './prototypes';
+import {
+  diodeLadder,
+  ladder,
+  peakSquared,
+  threePole,
+  twoPole,
+  valueOf,
+} from '../../theory/prototypes';
 import { type Side, unbend } from './unbend';
 import { runs } from '../../testing/runs';
 

@@ -1,5 +1,5 @@
-import { exp2, sinTurns, tanTurns } from '../portable';
-import { peakSquared, type Prototype, slopeOf, valueOf } from './prototypes';
+import { exp2, sinTurns, tanTurns } from '../../theory/portable';
+import { peakSquared, type Prototype, slopeOf, valueOf } from '../../theory/prototypes';
 
 /**
  * The bilinear transformation bends the scale of frequencies: it puts the cutoff of a prototype in its place and moves

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { diodeLadder, ladder, peakSquared, threePole, twoPole } from './prototypes';
+import { diodeLadder, ladder, peakSquared, threePole, twoPole } from '../../theory/prototypes';
 import { unbend } from './unbend';
 import { Ask, prepareLine, Unbender } from './unbender';
 import { runs } from '../../testing/runs';

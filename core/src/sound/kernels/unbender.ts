@@ -1,5 +1,5 @@
 import { BLOCK } from '../kernel';
-import { diodeLadder, ladder, type Prototype, threePole, twoPole } from './prototypes';
+import { diodeLadder, ladder, type Prototype, threePole, twoPole } from '../../theory/prototypes';
 import { gainOf, type Side, unbend } from './unbend';
 
 /** Lines of a table, by damping from none to `free`, and columns, by cutoff over sample rate. */

@@ -2,7 +2,7 @@ import { noteFor } from '../../sequence/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, type KernelContext, StillOutput } from '../kernel';
-import { sinTurns } from '../portable';
+import { sinTurns } from '../../theory/portable';
 import { fillPitch, Glide } from './glide';
 import { Hands } from './hands';
 

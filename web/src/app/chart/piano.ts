@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { midiToNote } from '@hurrel/core';
-import { KeysService } from '../listen/keys.service';
+import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 
 /** Lets the computer's keys play, while it is switched on, and says how loud. F2 switches it from anywhere. */

@@ -9,7 +9,7 @@ import {
 } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
 import { answer, API } from '../api/client';
-import { overHttp } from '../api/stored';
+import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, DocumentState } from '../document/document';
 import { documentActions } from '../document/document.actions';
 import { documentEffects } from '../document/document.effects';

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { midiToNote } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
-import { KEYS, KeysService } from './keys.service';
+import { KEYS, KeysService } from '../sound/keys.service';
 
 interface Key {
   note: number;

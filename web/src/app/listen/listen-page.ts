@@ -31,7 +31,7 @@ import { CompareService, type Other } from './compare.service';
 import { type Drawn, drawSound } from './drawing';
 import { tellFacts } from './facts';
 import { Keybed } from './keybed';
-import { KeysService, PADS } from './keys.service';
+import { KeysService, PADS } from '../sound/keys.service';
 import { Tuner } from './tuner';
 
 /** The sound under the hands: played, compared with another, taken apart and measured. */

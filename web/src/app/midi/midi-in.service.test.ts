@@ -2,7 +2,7 @@ import { jest } from '@jest/globals';
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { readMidi } from '@hurrel/core';
-import { KeysService } from '../listen/keys.service';
+import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 import { MidiInService } from './midi-in.service';
 

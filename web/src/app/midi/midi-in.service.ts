@@ -1,6 +1,6 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
 import { CLOCK_GONE, ClockLock, CLOCKS } from '@hurrel/core';
-import { KeysService } from '../listen/keys.service';
+import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 
 export interface ClockSource {

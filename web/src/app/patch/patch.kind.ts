@@ -8,7 +8,7 @@ import {
   patchSchema,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
-import { overHttp } from '../api/stored';
+import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, Stored } from '../document/document';
 
 /** A patch as the document that it is. */

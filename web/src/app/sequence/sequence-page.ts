@@ -25,7 +25,7 @@ import {
   velocityOf,
   withStep,
 } from '@hurrel/core';
-import { KeysService } from '../listen/keys.service';
+import { KeysService } from '../sound/keys.service';
 import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { LiveService } from '../sound/live.service';

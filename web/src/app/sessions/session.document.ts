@@ -2,7 +2,7 @@ import { inject } from '@angular/core';
 import { mergeSessions, type Session, sessionDifferences, sessionSchema } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
 import { API } from '../api/client';
-import { overHttp } from '../api/stored';
+import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, DocumentState } from '../document/document';
 import { documentActions } from '../document/document.actions';
 import { documentEffects } from '../document/document.effects';

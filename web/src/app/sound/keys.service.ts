@@ -1,6 +1,6 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Act, chordNotes, type ChordType, midiToNote, readMidi, writeMidi } from '@hurrel/core';
-import { LiveService } from '../sound/live.service';
+import { LiveService } from './live.service';
 
 /** Keys of the computer's keyboard as semitones: the home row is white, the row above it black. */
 export const KEYS: Record<string, number> = {

@@ -12,14 +12,14 @@ import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
-import { KeysService } from '../listen/keys.service';
+import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 import { PlayerService } from '../sound/player.service';
 import { WeighService } from '../sound/weigh.service';
 import { LightButton } from '../ui/light-button';
-import { PatchActions } from './patch.actions';
-import { patchSides } from './patch.kind';
-import { patchFeature } from './patch.reducer';
+import { PatchActions } from '../patch/patch.actions';
+import { patchSides } from '../patch/patch.kind';
+import { patchFeature } from '../patch/patch.reducer';
 
 /** The frame around an open patch: what it is, its rooms, and whether it is saved. */
 @Component({

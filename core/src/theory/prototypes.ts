@@ -1,4 +1,4 @@
-import { cosTurns, exp2, log2 } from '../portable';
+import { cosTurns, exp2, log2 } from './portable';
 
 /**
  * A filter as its analogue prototype has it, around its cutoff 1. Its `damping` falls from `free`, with no resonance, to

@@ -1,5 +1,5 @@
-import type { Control, Instrument, Section } from '../instrument/schema';
-import { stageSchema } from '../instrument/schema';
+import type { Control, Instrument, Section } from './schema';
+import { stageSchema } from './schema';
 
 const STAGES = stageSchema.options;
 

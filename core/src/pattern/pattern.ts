@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { valueSchema } from '../patch/value';
+import { valueSchema } from './value';
 import { arpeggioModes } from './arpeggio';
 import { directions } from './direction';
 import { MOST_STEPS, MOST_TRACKS } from './limits';

@@ -1,4 +1,4 @@
-import { chordTypes } from '../../theory/chord';
+import { chordTypes } from '../theory/chord';
 import { choice, type ModuleSpec, number } from './spec';
 
 export const oscillatorWaves = ['saw', 'pulse', 'triangle', 'sine', 'noise'] as const;

@@ -2,11 +2,11 @@ import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
 import { ticksEffects, ticksFeature } from '../rebuild/ticks.document';
-import { patchEffects } from './patch.effects';
-import { patchFeature } from './patch.reducer';
+import { patchEffects } from '../patch/patch.effects';
+import { patchFeature } from '../patch/patch.reducer';
 import { PatchPage } from './patch-page';
 
-export const patchRoutes: Routes = [
+export const roomRoutes: Routes = [
   {
     path: '',
     component: PatchPage,

@@ -26,3 +26,4 @@ export const catalogue = {
 export type ModuleKind = keyof typeof catalogue;
 export const isModuleKind = (kind: string): kind is ModuleKind => Object.hasOwn(catalogue, kind);
 export const moduleSpec = (kind: ModuleKind): ModuleSpec => catalogue[kind];
+export * from './rail';

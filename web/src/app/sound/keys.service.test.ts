@@ -1,6 +1,6 @@
 import { TestBed } from '@angular/core/testing';
 import { Act } from '@hurrel/core';
-import { LiveService } from '../sound/live.service';
+import { LiveService } from './live.service';
 import { KeysService } from './keys.service';
 
 /** What live sound was told. */

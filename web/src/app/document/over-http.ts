@@ -1,5 +1,5 @@
-import type { DocumentKind, Stored } from '../document/document';
-import { answer, ApiError } from './client';
+import { answer, ApiError } from '../api/client';
+import type { DocumentKind, Stored } from './document';
 
 /** A stored document as the server answers it: under its kind's own name. */
 type Told<K extends string, D> = {

@@ -1,0 +1,89 @@
+import type { Value } from '../instrument/schema';
+import type { Checkpoint, Patch } from '../patch/schema';
+import type { CableMove } from './cables';
+
+/** What the panel is known to show before the rebuild. */
+export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
+  Pick<Partial<Patch>, 'rack' | 'patterns'>;
+
+/** One movement of a hand. */
+export interface Movement {
+  kind: 'movement';
+  /** Stable name of the step: the control's id. */
+  id: string;
+  control: string;
+  section: string;
+  /** What one reads now; `?` when that is not known. */
+  from: string;
+  /** What one shall read: the best guess of a range, the neighbourhood of a target. */
+  to: string;
+  fromValue?: Value;
+  toValue: Value;
+  /** `turn right`, `up`, `press twice` ...; absent when the way is not known. */
+  way?: string;
+  /** Both ends, when anywhere between will do. */
+  range?: [string, string];
+  /** What decides, when it is the ear. */
+  target?: string;
+  note?: string;
+  route?: string[];
+  seconds: number;
+}
+
+/** A stop to listen. */
+export interface Listening {
+  kind: 'listening';
+  id: string;
+  checkpoint: Checkpoint;
+}
+
+/** A cable that is pulled, put in, or moved by one end. */
+export interface Cabling extends CableMove {
+  kind: 'pull' | 'move' | 'add';
+  id: string;
+  section: string;
+  /** Jack where the hand goes first. */
+  jack: string;
+  /** What to do, in the panel's words. */
+  text: string;
+  note?: string;
+  seconds: number;
+}
+
+/** A row of the matrix that is set, or emptied. */
+export interface RowSetting {
+  kind: 'row';
+  id: string;
+  row: number;
+  from: string;
+  to: string;
+  route: string[];
+  seconds: number;
+}
+
+/** A module of a cabinet that is put in, taken out or put elsewhere, with the power off. */
+export interface Racking {
+  kind: 'rack';
+  id: string;
+  section: string;
+  text: string;
+  seconds: number;
+}
+
+/** A stretch of a pattern that is entered into a sequencer: one pass, one page of a track, one row of knobs. */
+export interface Entering {
+  kind: 'entry';
+  id: string;
+  pattern: string;
+  /** What is entered and where: `Bar one into A1, pitches`. */
+  text: string;
+  /** What one reads while pressing. */
+  told: string[];
+  presses: number;
+  seconds: number;
+}
+
+export type Step = Movement | Listening | Cabling | RowSetting | Racking | Entering;
+
+/** What a hand does: everything but the stops to listen. */
+export const isWork = (step: Step): step is Exclude<Step, Listening> => step.kind !== 'listening';
