@@ -1,5 +1,6 @@
+import { isQuiet } from './interval';
 import type { TimedNote } from '../pattern/phrase';
-import { boundsOf, isQuiet } from './bounds';
+import { boundsOf } from './bounds';
 import type { Graph } from './graph';
 import { nodeOf } from './graph';
 import { closedAt, reachOf } from './reach';

@@ -1,5 +1,5 @@
+import { isQuiet } from './interval';
 import type { Bounds } from './bounds';
-import { isQuiet } from './bounds';
 import type { Edge, Graph, GraphNode } from './graph';
 import { edgesFrom, edgesInto, nodeOf } from './graph';
 import { moduleSpec } from '../catalogue';

@@ -116,81 +116,75 @@ export class LiveSound implements PlayerHands {
   }
 
   receive(message: LiveMessage): void {
-    switch (message.type) {
-      case 'graph':
-        return this.change(this.decks[message.side], message.graph, message.tempo);
-      case 'turn': {
-        const { engine } = this.decks[message.side];
-        for (const t of message.turns) engine?.turn(t.node, t.param, t.value);
-        return;
-      }
-      case 'tempo': {
-        const { engine } = this.decks[message.side];
-        if (engine) engine.transport.tempo = message.tempo;
-        if (message.side === 'b') return;
-        this.player?.setTempo(message.tempo);
-        for (const part of this.sounding) part.setTempo(message.tempo);
-        return;
-      }
-      case 'recording': {
-        const { left, right, sampleRate } = message;
-        return this.decks[message.side].record(left, right, sampleRate);
-      }
-      case 'clear':
-        return this.decks[message.side].clear();
-      case 'hear':
-        for (const side of ['a', 'b'] as const) {
-          this.decks[side].wanted = side === message.side;
-        }
-        return;
-      case 'gain':
-        this.decks[message.side].gain = message.gain;
-        return;
-      case 'act':
-        this.byHand(message.act, message.note);
-        return this.act(message.act, message.note, message.value);
-      case 'run':
-        return this.runPatterns(message);
-      case 'queue':
-        return this.player?.run.queue(message.pattern, this.player.beat);
-      case 'fill':
-        if (this.player) this.player.run.fill = message.held;
-        for (const part of this.sounding) part.fill = message.held;
-        return;
-      case 'mute':
-        return this.player?.run.mute(message.track, message.muted);
-      case 'move':
-        if (this.player) this.player.run.moved = message.semitones;
-        return;
-      case 'play-over':
-        this.over = message.on;
-        return this.interrupt();
-      case 'band':
-        return this.gather(message.parts);
-      case 'run-stop':
-        this.endRun();
-        for (const t of message.unlock) this.turn(t);
-        return;
-      case 'volume':
-        this.volumeGoal = Math.min(1, Math.max(0, message.volume));
-        return;
-      case 'play':
-        this.stop();
-        this.phrase = strokes(message.notes, this.sampleRate);
-        this.every = message.every === undefined ? 0 : Math.round(message.every * this.sampleRate);
-        this.next = 0;
-        this.phraseAt = 0;
-        return;
-      case 'stop':
-        return this.stop();
-      case 'all-off':
-        this.stop();
-        this.endRun();
-        this.hands = 0;
-        this.act(Act.pedal, 0, 0);
-        for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
-    }
+    // Each message goes to its own answer: their types are those of one table.
+    (this.answers[message.type] as (message: LiveMessage) => void)(message);
   }
+
+  private readonly answers: {
+    [T in LiveMessage['type']]: (message: Extract<LiveMessage, { type: T }>) => void;
+  } = {
+    graph: ({ side, graph, tempo }) => this.change(this.decks[side], graph, tempo),
+    turn: ({ side, turns }) => {
+      for (const t of turns) this.decks[side].engine?.turn(t.node, t.param, t.value);
+    },
+    tempo: ({ side, tempo }) => {
+      const { engine } = this.decks[side];
+      if (engine) engine.transport.tempo = tempo;
+      if (side === 'b') return;
+      this.player?.setTempo(tempo);
+      for (const part of this.sounding) part.setTempo(tempo);
+    },
+    recording: ({ side, left, right, sampleRate }) =>
+      this.decks[side].record(left, right, sampleRate),
+    clear: ({ side }) => this.decks[side].clear(),
+    hear: ({ side }) => {
+      for (const one of ['a', 'b'] as const) this.decks[one].wanted = one === side;
+    },
+    gain: ({ side, gain }) => {
+      this.decks[side].gain = gain;
+    },
+    act: ({ act, note, value }) => {
+      this.byHand(act, note);
+      this.act(act, note, value);
+    },
+    run: (message) => this.runPatterns(message),
+    queue: ({ pattern }) => this.player?.run.queue(pattern, this.player.beat),
+    fill: ({ held }) => {
+      if (this.player) this.player.run.fill = held;
+      for (const part of this.sounding) part.fill = held;
+    },
+    mute: ({ track, muted }) => this.player?.run.mute(track, muted),
+    move: ({ semitones }) => {
+      if (this.player) this.player.run.moved = semitones;
+    },
+    'play-over': ({ on }) => {
+      this.over = on;
+      this.interrupt();
+    },
+    band: ({ parts }) => this.gather(parts),
+    'run-stop': ({ unlock }) => {
+      this.endRun();
+      for (const t of unlock) this.turn(t);
+    },
+    volume: ({ volume }) => {
+      this.volumeGoal = Math.min(1, Math.max(0, volume));
+    },
+    play: ({ notes, every }) => {
+      this.stop();
+      this.phrase = strokes(notes, this.sampleRate);
+      this.every = every === undefined ? 0 : Math.round(every * this.sampleRate);
+      this.next = 0;
+      this.phraseAt = 0;
+    },
+    stop: () => this.stop(),
+    'all-off': () => {
+      this.stop();
+      this.endRun();
+      this.hands = 0;
+      this.act(Act.pedal, 0, 0);
+      for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
+    },
+  };
 
   /**
    * Computes the next n samples (a multiple of 64) of both sides, -1..1.

@@ -1,6 +1,6 @@
+import { isQuiet } from '../interval';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
-import { isQuiet } from '../bounds';
 import type { Reach } from '../reach';
 import type { Case, Finding } from './finding';
 import { tuning } from './filter';

@@ -1,5 +1,5 @@
+import { attackReached, longestGate } from '../gate-times';
 import { formatPhysical } from '../../reading/unit';
-import { attackReached, longestGate } from '../bounds';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesInto, nodeOf } from '../graph';
 import { isFilter } from '../signal-path';

@@ -1,3 +1,4 @@
+import { cutoffInterval, whistles } from '../filter-bounds';
 import { formatPhysical } from '../../reading/unit';
 import {
   DIODE_WHISTLE,
@@ -7,7 +8,6 @@ import {
   twoPoleDamping,
 } from '../../theory/prototypes';
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
-import { cutoffInterval, whistles } from '../bounds';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesFrom, edgesInto, nodeOf } from '../graph';
 import { closedAt, type Reach } from '../reach';

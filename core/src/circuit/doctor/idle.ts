@@ -1,6 +1,6 @@
+import { isQuiet } from '../interval';
 import type { Control } from '../../instrument/schema';
 import { jackLabel } from '../../patch/cables';
-import { isQuiet } from '../bounds';
 import { moduleSpec } from '../../catalogue';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';

@@ -1,6 +1,6 @@
+import { isQuiet } from '../interval';
 import { cableText, jackOf } from '../../patch/cables';
 import { matrixRowText } from '../../patch/matrix';
-import { isQuiet } from '../bounds';
 import { nodeOf } from '../graph';
 import { matrixNodeId } from '../matrix';
 import type { Reach } from '../reach';

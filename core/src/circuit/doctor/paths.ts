@@ -1,8 +1,9 @@
+import { whistles } from '../filter-bounds';
 import { cableText } from '../../patch/cables';
 import { compile } from '../compile';
 import type { Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf, takesSound } from '../graph';
-import { boundsOf, whistles } from '../bounds';
+import { boundsOf } from '../bounds';
 import { closedAt, type Closed } from '../reach';
 import { pulseVanishes, vanished, widthInterval } from './pulse';
 import { paramLabel, type Case, type Finding } from './finding';

@@ -1,6 +1,7 @@
+import type { Interval } from '../interval';
 import type { Value } from '../../instrument/schema';
 import { SILENT_DUTY } from '../../theory/level';
-import type { Bounds, Interval } from '../bounds';
+import type { Bounds } from '../bounds';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Reach } from '../reach';

@@ -234,110 +234,107 @@ function step({ S, T, mode, linear, cycles }: Envelope, sustain: number): void {
   }
 }
 
+/** What heads for its goal by a factor a sample: factor and goal of a stage, into F. */
+function aim({ S, T, F, sustainParam }: Envelope): void {
+  const stage = S[At.stage]!;
+  const attacks = stage === Stage.attack;
+  const decays = stage === Stage.decay;
+  F[0] = attacks ? T[Time.rise]! : decays ? T[Time.fall]! : T[Time.off]!;
+  F[1] = attacks ? 1 + ATTACK_OVERSHOOT : decays ? sustainParam.value / 100 : 0;
+}
+
+/** Most of the time nothing happens in a whole stretch but that the level goes on. */
+function onlyGoesOn(e: Envelope, from: number, to: number): boolean {
+  const { gate, trigger, S, stillGate, stillTrigger } = e;
+  const stage = S[At.stage]!;
+  return (
+    (stage === Stage.decay || stage === Stage.release) &&
+    gate[from]! > 2.5 === S[At.open]! > 0 &&
+    stillGate.over(from, to) &&
+    stillTrigger.over(from, to) &&
+    !(trigger[from]! > 2.5)
+  );
+}
+
+/** On with an exponential stage, as long as neither gate nor stage changes; gives the sample behind it. */
+function travel(e: Envelope, from: number, to: number, held: boolean): number {
+  const { gate: g, trigger: t, out: y, S, T, F, stillGate, stillTrigger } = e;
+  const attacks = S[At.stage]! === Stage.attack;
+  aim(e);
+  const calm = stillGate.over(from, to) && stillTrigger.over(from, to) && !(t[from]! > 2.5 && held);
+  if (calm && !attacks) {
+    approach(y, from, to, S, F);
+    if (S[At.level]! < 1e-12) S[At.level] = 0;
+    return to;
+  }
+  const factor = F[0]!;
+  const goal = F[1]!;
+  let level = S[At.level]!;
+  let i = from;
+  while (i < to) {
+    if (i > from && (held ? !(g[i]! > 2.5) || t[i]! > 2.5 : g[i]! > 2.5)) break;
+    level = goal + (level - goal) * factor;
+    if (level >= 1 - 1e-9 && attacks) {
+      y[i++] = FULL;
+      S[At.level] = 1;
+      enter(S, T[Time.hold]! > 0 ? Stage.hold : Stage.decay);
+      return i;
+    }
+    y[i++] = FULL * level;
+  }
+  S[At.level] = level < 1e-12 ? 0 : level;
+  return i;
+}
+
+/** A stretch in which anything may happen. */
+function run(e: Envelope, from: number, to: number): void {
+  const { gate: g, trigger: t, out: y, sustainParam, mode, linear, gated, S } = e;
+  const sustain = sustainParam.value / 100;
+  const simple = !linear && mode === 'adsr';
+  let i = from;
+  while (i < to) {
+    const held = g[i]! > 2.5;
+    const open = S[At.open]! > 0;
+    if (held && (!open || t[i]! > 2.5)) begin(e);
+    else if (!held && open && gated) enter(S, Stage.release);
+    S[At.open] = held ? 1 : 0;
+    const stage = S[At.stage]!;
+    if (stage === Stage.idle && e.stillGate.over(i, to) && e.stillTrigger.over(i, to)) {
+      y.fill(FULL * S[At.level]!, i, to);
+      return;
+    }
+    if (simple && stage >= Stage.attack && stage !== Stage.hold) {
+      i = travel(e, i, to, held);
+    } else {
+      step(e, sustain);
+      y[i++] = FULL * S[At.level]!;
+    }
+  }
+}
+
+/** The softer a key was struck, the lower: by as much as `takes` of the level, 0..1. */
+function byVelocity({ out: y, velocityIn, depth }: Envelope, from: number, to: number): void {
+  const takes = depth.value / 100;
+  for (let k = from; k < to; k++) {
+    const v = velocityIn[k]! < 5 ? (velocityIn[k]! > 0 ? velocityIn[k]! : 0) : 5;
+    y[k] = y[k]! * (1 - takes * (1 - v / 5));
+  }
+}
+
 /**
  * Delay, attack, hold, decay, sustain, release. The attack heads for 1.3 of full level and ends at full, decay and release
  * head for their goal and are within 1 % of the way after their time; linear stages end after their time. A trigger
  * starts the attack again from where the level is, or from nothing.
  */
 export const envelope = kernelOf(makeEnvelope, (parts, from, to) => {
-  const {
-    gate,
-    trigger,
-    velocityIn,
-    hasVelocity,
-    out,
-    times,
-    T,
-    sustainParam,
-    depth,
-    mode,
-    linear,
-    gated,
-    S,
-    stillGate,
-    stillTrigger,
-    F,
-  } = parts;
+  const { times, linear, mode, hasVelocity, depth, out, S, F } = parts;
   if (from === 0) times.update();
-  const sustain = sustainParam.value / 100;
-  const above = 1 + ATTACK_OVERSHOOT;
-  const takes = hasVelocity ? depth.value / 100 : 0;
-  const simple = !linear && mode === 'adsr';
-  const up = T[Time.rise]!;
-  const down = T[Time.fall]!;
-  const end = T[Time.off]!;
-  const g = gate;
-  const t = trigger;
-  const y = out;
-  let i = from;
-  const stood = S[At.stage]!;
-  const held = g[from]! > 2.5;
-  if (
-    simple &&
-    takes === 0 &&
-    (stood === Stage.decay || stood === Stage.release) &&
-    held === S[At.open]! > 0 &&
-    stillGate.over(from, to) &&
-    stillTrigger.over(from, to) &&
-    !(t[from]! > 2.5)
-  ) {
-    // Most of the time nothing happens but that the level goes on.
-    const decays = stood === Stage.decay;
-    F[0] = decays ? down : end;
-    F[1] = decays ? sustain : 0;
-    approach(y, from, to, S, F);
+  if (!linear && mode === 'adsr' && onlyGoesOn(parts, from, to)) {
+    aim(parts);
+    approach(out, from, to, S, F);
     if (S[At.level]! < 1e-12) S[At.level] = 0;
-    return;
-  }
-  while (i < to) {
-    const held = g[i]! > 2.5;
-    const open = S[At.open]! > 0;
-    if (held && (!open || t[i]! > 2.5)) begin(parts);
-    else if (!held && open && gated) enter(S, Stage.release);
-    S[At.open] = held ? 1 : 0;
-    const stage = S[At.stage]!;
-    if (stage === Stage.idle && stillGate.over(i, to) && stillTrigger.over(i, to)) {
-      y.fill(FULL * S[At.level]!, i, to);
-      break;
-    }
-    if (simple && stage >= Stage.attack && stage !== Stage.hold) {
-      // On as long as neither gate nor stage changes.
-      let level = S[At.level]!;
-      const first = i;
-      const goal = stage === Stage.attack ? above : stage === Stage.decay ? sustain : 0;
-      const factor = stage === Stage.attack ? up : stage === Stage.decay ? down : end;
-      const calm = stillGate.over(i, to) && stillTrigger.over(i, to) && !(t[i]! > 2.5 && held);
-      if (calm && stage !== Stage.attack) {
-        F[0] = factor;
-        F[1] = goal;
-        approach(y, i, to, S, F);
-        level = S[At.level]!;
-        i = to;
-      }
-      while (i < to) {
-        if (i > first && (held ? !(g[i]! > 2.5) || t[i]! > 2.5 : g[i]! > 2.5)) break;
-        level = goal + (level - goal) * factor;
-        if (level >= 1 - 1e-9 && stage === Stage.attack) {
-          level = 1;
-          y[i++] = FULL;
-          S[At.level] = 1;
-          enter(S, T[Time.hold]! > 0 ? Stage.hold : Stage.decay);
-          break;
-        }
-        y[i++] = FULL * level;
-      }
-      S[At.level] = level < 1e-12 ? 0 : level;
-    } else {
-      step(parts, sustain);
-      y[i++] = FULL * S[At.level]!;
-    }
-  }
-  if (takes > 0) {
-    for (let k = from; k < to; k++) {
-      const v = velocityIn[k]! < 5 ? (velocityIn[k]! > 0 ? velocityIn[k]! : 0) : 5;
-      y[k] = y[k]! * (1 - takes * (1 - v / 5));
-    }
-  }
+  } else run(parts, from, to);
+  if (hasVelocity && depth.value > 0) byVelocity(parts, from, to);
 });
 
 /** A quick drop of pitch at each stroke. */
