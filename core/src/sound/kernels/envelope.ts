@@ -247,9 +247,11 @@ function aim({ S, T, F, sustainParam }: Envelope): void {
 function onlyGoesOn(e: Envelope, from: number, to: number): boolean {
   const { gate, trigger, S, stillGate, stillTrigger } = e;
   const stage = S[At.stage]!;
+  const held = gate[from]! > 2.5;
+  const open = S[At.open]! > 0;
   return (
     (stage === Stage.decay || stage === Stage.release) &&
-    gate[from]! > 2.5 === S[At.open]! > 0 &&
+    held === open &&
     stillGate.over(from, to) &&
     stillTrigger.over(from, to) &&
     !(trigger[from]! > 2.5)

@@ -1,5 +1,5 @@
-import { Injectable, type OnDestroy, signal } from '@angular/core';
-import type { Finding, Instrument, Patch, Picture } from '@hurrel/core';
+import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
+import type { Finding, Instrument, Patch, Picture, Severity } from '@hurrel/core';
 import type { LookAnswer, LookRequest } from './messages';
 
 /** From how many milliseconds on a first picture is so much work that it waits until the hand rests. */
@@ -16,6 +16,16 @@ const REST = 300;
 export class LookService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
   readonly findings = signal<Finding[]>([]);
+  /** The worst that is open of each control. */
+  readonly faults = computed(() => {
+    const faults = new Map<string, Severity>();
+    const open = this.findings().filter((f) => f.meant === undefined);
+    // Worst last, so that it is the one that shows.
+    for (const { controls, severity } of open.reverse()) {
+      for (const id of controls) faults.set(id, severity);
+    }
+    return faults;
+  });
 
   private readonly worker = new Worker(new URL('./look.worker', import.meta.url), {
     type: 'module',
