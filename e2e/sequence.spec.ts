@@ -62,7 +62,9 @@ test('a drum pattern is played from the keyboard: struck, marked, copied, muted,
   await expect(standing(page)).toHaveText(/^snare, step 5 of 16: D3, velocity 127/);
   await page.getByLabel('Sounds').selectOption('fill');
   await expect(standing(page)).toContainText('only in fill');
-  await page.getByLabel('Lock a control').selectOption({ label: '2 Snare, D3 decay' });
+  await page
+    .getByLabel('Give a control a value of its own')
+    .selectOption({ label: '2 Snare, D3 decay' });
   await page.getByLabel('2 Snare, D3 decay', { exact: true }).fill('2.5');
   await page.getByLabel('2 Snare, D3 decay', { exact: true }).press('Enter');
   await expect(standing(page)).toContainText('decay 2.5');

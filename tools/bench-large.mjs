@@ -246,7 +246,7 @@ export const largePanelScroll = () =>
     );
   });
 
-const WORDS = ['fog', 'tide', 'lamp', 'winch', 'rope', 'eel', 'lock', 'gate', 'reed', 'barge'];
+const WORDS = ['fog', 'tide', 'lamp', 'winch', 'rope', 'eel', 'ownValue', 'gate', 'reed', 'barge'];
 
 /** Copies the demo patches until there are twenty thousand, each with words of its own. */
 function fillLibrary(file) {

@@ -32,7 +32,7 @@ export function fullPattern(tracks: number, sequencer?: string): Pattern {
               notes: [sequencer ? names[t]!.from : 36 + 2 * t],
               velocity: 40 + ((7 * i) % 80),
               ...(i % 4 === 1 ? { condition: ['fill', '40%', '2/3', 'previous'][t % 4] } : {}),
-              ...(i % 5 === 2 ? { locks: { 'kick-decay': (i % 10) / 10 } } : {}),
+              ...(i % 5 === 2 ? { ownValues: { 'kick-decay': (i % 10) / 10 } } : {}),
               ...(i % 7 === 3 ? { micro: 0.12 } : {}),
             },
       ),

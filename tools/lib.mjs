@@ -63,13 +63,13 @@ export function newest(folders) {
 const stamp = join(root, 'node_modules', '.package-lock.json');
 const sqlite = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
 
-/** Packages are there, and of the lock file. */
+/** Packages are there, and of the own value file. */
 export const hasPackages = () =>
   age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'));
 /** SQLite's native part is compiled. */
 export const hasNative = () => existsSync(sqlite);
 
-/** Installs with `npm ci` when node_modules is missing or older than the lock file, and compiles SQLite's native part. */
+/** Installs with `npm ci` when node_modules is missing or older than the own value file, and compiles SQLite's native part. */
 export async function ensureInstalled() {
   if (hasPackages() && hasNative()) return;
   const args = hasPackages() ? ['rebuild'] : ['ci', '--no-audit', '--no-fund'];

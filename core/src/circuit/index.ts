@@ -10,7 +10,7 @@ export * from './doctor';
 export * from './away';
 export * from './caution';
 export * from './turns';
-export * from './lock';
+export * from './own-values';
 export * from './matrix';
 export * from './standard';
 export * from './signal-path';

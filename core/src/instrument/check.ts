@@ -305,8 +305,8 @@ function checkSequencers(instrument: Instrument, report: Report): void {
       known(row.through, `/rows/${r}/through`);
     });
     for (const [key, id] of Object.entries(sequencer.panel)) known(id, `/panel/${key}`);
-    if (Array.isArray(sequencer.can.locks)) {
-      sequencer.can.locks.forEach((id, k) => known(id, `/can/locks/${k}`));
+    if (Array.isArray(sequencer.can.ownValues)) {
+      sequencer.can.ownValues.forEach((id, k) => known(id, `/can/ownValues/${k}`));
     }
   });
 }

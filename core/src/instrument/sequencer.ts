@@ -8,28 +8,32 @@ import { rateNames } from '../pattern/rate';
 const midi = z.number().int().min(0).max(127);
 
 /** What a sequencer can hold; what is left out is as its kind has it. */
-const abilitiesSchema = z.object({
-  /** Lowest and highest note. */
-  notes: z.object({ from: midi, to: midi }).optional(),
-  /** Notes that may be struck together. */
-  together: z.number().int().min(1).max(8).optional(),
-  tie: z.boolean().optional(),
-  slide: z.boolean().optional(),
-  accent: z.boolean().optional(),
-  velocity: z.boolean().optional(),
-  length: z.boolean().optional(),
-  micro: z.boolean().optional(),
-  /** Controls that a step may lock; all that answer to numbers when it says so. */
-  locks: z.union([z.array(id).max(200), z.literal('all')]).optional(),
-  conditions: z.array(z.enum(conditionKinds)).optional(),
-  rates: z.array(z.enum(rateNames)).min(1).optional(),
-  directions: z.array(z.enum(directions)).min(1).optional(),
-  swing: z.boolean().optional(),
-  /** Tracks with lengths, rates and directions of their own. */
-  ownLengths: z.boolean().optional(),
-  modes: z.array(z.enum(arpeggioModes)).min(1).optional(),
-  octaves: z.number().int().min(1).max(4).optional(),
-});
+const abilitiesSchema = z
+  .object({
+    /** Lowest and highest note. */
+    notes: z.object({ from: midi, to: midi }).optional(),
+    /** Notes that may be struck together. */
+    together: z.number().int().min(1).max(8).optional(),
+    tie: z.boolean().optional(),
+    slide: z.boolean().optional(),
+    accent: z.boolean().optional(),
+    velocity: z.boolean().optional(),
+    length: z.boolean().optional(),
+    micro: z.boolean().optional(),
+    /** Controls that a step may give a value of its own; all that answer to numbers when it says so. */
+    ownValues: z.union([z.array(id).max(200), z.literal('all')]).optional(),
+    /** What own values were called in older files. */
+    locks: z.union([z.array(id).max(200), z.literal('all')]).optional(),
+    conditions: z.array(z.enum(conditionKinds)).optional(),
+    rates: z.array(z.enum(rateNames)).min(1).optional(),
+    directions: z.array(z.enum(directions)).min(1).optional(),
+    swing: z.boolean().optional(),
+    /** Tracks with lengths, rates and directions of their own. */
+    ownLengths: z.boolean().optional(),
+    modes: z.array(z.enum(arpeggioModes)).min(1).optional(),
+    octaves: z.number().int().min(1).max(4).optional(),
+  })
+  .transform(({ locks, ...can }) => (locks === undefined ? can : { ownValues: locks, ...can }));
 export type Abilities = z.infer<typeof abilitiesSchema>;
 
 /** A sequencer of an instrument, and what it can do. */

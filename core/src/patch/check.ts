@@ -184,8 +184,8 @@ function checkPattern(
       }
     }
     track.steps.forEach((step, i) => {
-      for (const [id, value] of Object.entries(step.locks ?? {})) {
-        const where = `${at}/steps/${i}/locks/${id}`;
+      for (const [id, value] of Object.entries(step.ownValues ?? {})) {
+        const where = `${at}/steps/${i}/ownValues/${id}`;
         const control = controls.get(id);
         if (!control) report(where, `${instrument.name} has no control "${id}".`);
         else checkSetting({ kind: 'set', value }, control, where, report);

@@ -41,23 +41,29 @@ export const arpeggioSchema = z.strictObject({
 });
 
 /** One step. Nothing in it is a rest. */
-export const stepSchema = z.strictObject({
-  /** MIDI numbers that are struck. */
-  notes: z.array(midi).min(1).max(8).optional(),
-  /** The note before is held on through this step. */
-  tie: z.literal(true).optional(),
-  /** Steps that it sounds, when that is not three quarters of the last step it is held through. */
-  length: z.number().min(0.05).max(64).optional(),
-  velocity: z.number().int().min(1).max(127).optional(),
-  accent: z.literal(true).optional(),
-  /** Runs on into the next note. */
-  slide: z.literal(true).optional(),
-  /** Controls that stand elsewhere for this step. */
-  locks: z.record(id, valueSchema).optional(),
-  condition: conditionSchema.optional(),
-  /** Shares of a step that it comes late, or early when below 0. */
-  micro: z.number().min(-0.5).max(0.5).optional(),
-});
+export const stepSchema = z
+  .strictObject({
+    /** MIDI numbers that are struck. */
+    notes: z.array(midi).min(1).max(8).optional(),
+    /** The note before is held on through this step. */
+    tie: z.literal(true).optional(),
+    /** Steps that it sounds, when that is not three quarters of the last step it is held through. */
+    length: z.number().min(0.05).max(64).optional(),
+    velocity: z.number().int().min(1).max(127).optional(),
+    accent: z.literal(true).optional(),
+    /** Runs on into the next note. */
+    slide: z.literal(true).optional(),
+    /** Controls that stand elsewhere for this step. */
+    ownValues: z.record(id, valueSchema).optional(),
+    /** What own values were called in older files. */
+    locks: z.record(id, valueSchema).optional(),
+    condition: conditionSchema.optional(),
+    /** Shares of a step that it comes late, or early when below 0. */
+    micro: z.number().min(-0.5).max(0.5).optional(),
+  })
+  .transform(({ locks, ...step }) =>
+    locks ? { ...step, ownValues: { ...locks, ...step.ownValues } } : step,
+  );
 export type PatternStep = z.infer<typeof stepSchema>;
 
 export const trackSchema = z.strictObject({
@@ -123,7 +129,7 @@ export const patternsSchema = z
 export const REST: PatternStep = Object.freeze({});
 
 export const isRest = (step: PatternStep | undefined): boolean =>
-  step === undefined || (step.notes === undefined && step.tie === undefined && !step.locks);
+  step === undefined || (step.notes === undefined && step.tie === undefined && !step.ownValues);
 
 /** Step of a track by its number from 0, written down or not. */
 export const stepOf = (track: Track, index: number): PatternStep => track.steps[index] ?? REST;

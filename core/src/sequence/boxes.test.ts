@@ -84,7 +84,7 @@ describe('a box of many tracks', () => {
     );
   });
 
-  it('is told track by track, page by page, with locks and conditions', () => {
+  it('is told track by track, page by page, with own values and conditions', () => {
     const pattern = patternSchema.parse({
       id: 'p',
       name: 'P',
@@ -99,7 +99,7 @@ describe('a box of many tracks', () => {
           length: 32,
           steps: [
             ...Array(20).fill({}),
-            { notes: [50], locks: { 'snare-decay': 0.25 }, condition: 'fill' },
+            { notes: [50], ownValues: { 'snare-decay': 0.25 }, condition: 'fill' },
           ],
         },
       ],

@@ -13,7 +13,7 @@ const COLUMNS = [
   'slide',
   'condition',
   'micro',
-  'locks',
+  'ownValues',
   'volts',
 ] as const;
 
@@ -32,7 +32,7 @@ export function patternCsv(pattern: Pattern): string {
         values[i] === undefined ? [] : [`${row}=${values[i]}`],
       );
       if (Object.keys(step).length === 0 && volts.length === 0) continue;
-      const locks = Object.entries(step.locks ?? {}).map(
+      const ownValues = Object.entries(step.ownValues ?? {}).map(
         ([control, value]) => `${control}=${value}`,
       );
       lines.push(
@@ -47,7 +47,7 @@ export function patternCsv(pattern: Pattern): string {
           step.slide ? 1 : undefined,
           step.condition,
           step.micro,
-          locks.join(' '),
+          ownValues.join(' '),
           volts.join(' '),
         ]
           .map(cell)

@@ -25,7 +25,7 @@ export type PatternEvent = {
 } & (
   | { kind: 'press'; note: number; velocity: number }
   | { kind: 'release'; note: number }
-  | { kind: 'lock'; locks: NonNullable<PatternStep['locks']> }
+  | { kind: 'ownValue'; ownValues: NonNullable<PatternStep['ownValues']> }
 );
 
 /** Seconds at a quarter note. */
@@ -57,8 +57,8 @@ export function events(patterns: readonly Pattern[], transport: PatternTransport
     release: (beat: number, note: number, track: number) =>
       void all.push({ beat, seconds: seconds(beat), track, kind: 'release', note }),
     step: (beat: number, pattern: number, track: number, step: number) => {
-      const locks = patterns[pattern]!.tracks[track]!.steps[step]?.locks;
-      if (locks) all.push({ beat, seconds: seconds(beat), track, kind: 'lock', locks });
+      const ownValues = patterns[pattern]!.tracks[track]!.steps[step]?.ownValues;
+      if (ownValues) all.push({ beat, seconds: seconds(beat), track, kind: 'ownValue', ownValues });
     },
   };
   for (const { from, to } of transport.fills ?? []) {

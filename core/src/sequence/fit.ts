@@ -26,10 +26,10 @@ export interface Fitted {
 export const sequencerOf = (instrument: Instrument, pattern: Pattern): Sequencer | undefined =>
   instrument.sequencers.find((s) => s.id === pattern.sequencer);
 
-/** Whether a step can lock a control. */
-export const canLock = (instrument: Instrument, can: Can, control: string): boolean =>
+/** Whether a step can give a control a value of its own. */
+export const canHaveOwn = (instrument: Instrument, can: Can, control: string): boolean =>
   instrument.controls.some((c) => c.id === control) &&
-  (can.locks === 'all' || can.locks.includes(control));
+  (can.ownValues === 'all' || can.ownValues.includes(control));
 
 /** Fits a pattern to the sequencer that it is for. A pattern without refusals comes back as it was. */
 export function fitPattern(instrument: Instrument, pattern: Pattern): Fitted {
@@ -196,19 +196,21 @@ function fitStep(
     refuse(`It knows no condition "${conditionWords(condition)}".`, 'always');
     next = without(next, 'condition');
   }
-  const wrong = Object.keys(next.locks ?? {}).filter((c) => !canLock(instrument, can, c));
+  const wrong = Object.keys(next.ownValues ?? {}).filter((c) => !canHaveOwn(instrument, can, c));
   for (const control of wrong) {
     const found = instrument.controls.find((c) => c.id === control);
     refuse(
       found
         ? `A step cannot move ${found.name} here.`
         : `There is no control "${control}" on this panel.`,
-      'without the lock',
+      'without the own value',
     );
   }
   if (wrong.length === 0) return next;
-  const kept = Object.entries(next.locks!).filter(([control]) => !wrong.includes(control));
-  return kept.length === 0 ? without(next, 'locks') : { ...next, locks: Object.fromEntries(kept) };
+  const kept = Object.entries(next.ownValues!).filter(([control]) => !wrong.includes(control));
+  return kept.length === 0
+    ? without(next, 'ownValues')
+    : { ...next, ownValues: Object.fromEntries(kept) };
 }
 
 const without = (step: PatternStep, mark: keyof PatternStep): PatternStep => {

@@ -26,7 +26,7 @@ export const controllersIn = (song: MidiSong): number[] =>
 const plural = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /**
- * Makes a pattern of a file: a track for each of its tracks that holds notes, quantised, controllers as locks of the
+ * Makes a pattern of a file: a track for each of its tracks that holds notes, quantised, controllers as own values of the
  * steps that they fall on.
  */
 export function patternFromMidi(
@@ -77,7 +77,10 @@ export function patternFromMidi(
         continue;
       }
       const step = stepOf(track, at);
-      track = withStep(track, at, { ...step, locks: { ...step.locks, [control]: value / 127 } });
+      track = withStep(track, at, {
+        ...step,
+        ownValues: { ...step.ownValues, [control]: value / 127 },
+      });
     }
     if (lost > 0)
       told.push(`${from.name}: ${plural(lost, 'controller value')} left out, bound to no control.`);
@@ -109,7 +112,7 @@ export interface Written {
 
 /**
  * Patterns as they are played for so many quarter notes: conditions and chances as one seed draws them, ties and slides as
- * lengths, locks as controllers where one is bound to the control.
+ * lengths, own values as controllers where one is bound to the control.
  */
 export function patternToMidi(
   instrument: Instrument,
@@ -141,7 +144,7 @@ export function patternToMidi(
       if (note) note.length = Math.max(1 / 96, event.beat - note.beat);
       down.delete(event.note);
     } else {
-      for (const [control, value] of Object.entries(event.locks)) {
+      for (const [control, value] of Object.entries(event.ownValues)) {
         const number = numbers.get(control);
         if (number === undefined || typeof value !== 'number') lost.add(control);
         else track.controllers.push({ beat: event.beat, number, value: Math.round(127 * value) });
@@ -153,7 +156,7 @@ export function patternToMidi(
     const found = instrument.controls.find((c) => c.id === control);
     const why =
       found && isSwitched(found) ? 'a switch has no number' : 'no controller is bound to it';
-    told.push(`Locks of ${found?.name ?? control} are left out: ${why}.`);
+    told.push(`Own values of ${found?.name ?? control} are left out: ${why}.`);
   }
   const rows = patterns.some((p) => p.tracks.some((t) => Object.keys(t.rows).length > 0));
   if (rows) told.push('Rows of voltages are left out: a MIDI file holds notes, not volts.');

@@ -80,8 +80,8 @@ describe('a pattern as text', () => {
         last 8
         c2' - . d#2~ | f2?30% .?fill
         . .
-        lock cutoff 1=0.5 4=1.0
-        lock mode 2=high
+        own cutoff 1=0.5 4=1.0
+        own mode 2=high
         swing 57`);
     expect(reading.ok && reading.pattern).toMatchObject({
       id: 'verse',
@@ -92,12 +92,12 @@ describe('a pattern as text', () => {
 
   it('says what is meant to the step', () => {
     const reading = parsePatternText(
-      'pattern a: A\ntrack t: T\n last 4\n c2 -\n - x\n lock cutoff 1=0.5 3=1.0\n lock mode 3=high',
+      'pattern a: A\ntrack t: T\n last 4\n c2 -\n - x\n own cutoff 1=0.5 3=1.0\n own mode 3=high',
     );
     expect(reading.ok && reading.pattern.tracks[0]!.steps).toEqual([
-      { notes: [36], locks: { cutoff: 0.5 } },
+      { notes: [36], ownValues: { cutoff: 0.5 } },
       { tie: true },
-      { tie: true, locks: { cutoff: 1, mode: 'high' } },
+      { tie: true, ownValues: { cutoff: 1, mode: 'high' } },
       { notes: [60] },
     ]);
   });
@@ -110,8 +110,8 @@ describe('a pattern as text', () => {
     ['pattern a: A\nbars many', 2, 5, /"many" is no number/],
     ['pattern a: A\nbars 90\ntrack t: T', 1, 0, /bars: /],
     ['pattern a: A\n\ntrack t: T\n  c2 h2', 4, 5, /"h2" is none of/],
-    ['pattern a: A\ntrack t: T\n  c2\n  lock cutoff three', 4, 7, /3=0.5/],
-    ['pattern a: A\ntrack t: T\n  lock cutoff 70=0.5', 3, 0, /a track has 64/],
+    ['pattern a: A\ntrack t: T\n  c2\n  own cutoff three', 4, 6, /3=0.5/],
+    ['pattern a: A\ntrack t: T\n  own cutoff 70=0.5', 3, 0, /a track has 64/],
     ['pattern a: A\ntrack t: T\nchord c3 4', 3, 0, /under the arpeggio/],
     ['pattern a: A\ntrack t: T\ntrack u: U\nrate 1/7', 3, 0, /tracks\/1\/rate/],
     ['pattern a: A\npattern b: B', 2, 0, /one a text/],
@@ -125,7 +125,7 @@ describe('a pattern as text', () => {
     const words = fc.constantFrom(
       'pattern',
       'track',
-      'lock',
+      'ownValue',
       'row',
       'chord',
       'arpeggio',

@@ -28,7 +28,7 @@ export function formatPattern(pattern: Pattern): string {
 
 function trackLines(track: Track): string[] {
   const { arpeggio: arp } = track;
-  const locks = new Set(track.steps.flatMap((s) => Object.keys(s.locks ?? {})));
+  const ownValues = new Set(track.steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
   return [
     `track ${track.id}: ${track.name}`,
     ...(track.on === undefined ? [] : [`on ${track.on}`]),
@@ -39,7 +39,7 @@ function trackLines(track: Track): string[] {
     ...(track.offset === 0 ? [] : [`from ${track.offset + 1}`]),
     ...(track.muted ? ['muted'] : []),
     ...(track.steps.length === 0 ? [] : barsOf(track.steps).map((s) => `  ${formatSteps(s)}`)),
-    ...[...locks].map((id) => `lock ${id} ${lockCells(track.steps, id).join(' ')}`),
+    ...[...ownValues].map((id) => `own ${id} ${ownCells(track.steps, id).join(' ')}`),
     ...Object.entries(track.rows).map(([id, volts]) => ['row', id, ...volts].join(' ')),
     ...(arp
       ? [
@@ -55,9 +55,9 @@ const barsOf = (steps: readonly PatternStep[]): PatternStep[][] =>
   Array.from({ length: Math.ceil(steps.length / 16) }, (_, i) => steps.slice(16 * i, 16 * i + 16));
 
 /** `3=0.5`: at step 3 half-way. Places have a point in them, positions of switches have none. */
-const lockCells = (steps: readonly PatternStep[], id: string): string[] =>
+const ownCells = (steps: readonly PatternStep[], id: string): string[] =>
   steps.flatMap((step, i) => {
-    const value = step.locks?.[id];
+    const value = step.ownValues?.[id];
     if (value === undefined) return [];
     const text = typeof value === 'number' ? plainNumber(value) : value;
     return [`${i + 1}=${typeof value === 'number' && !text.includes('.') ? `${text}.0` : text}`];
@@ -68,7 +68,7 @@ interface Draft {
   line: number;
   track: Record<string, unknown> & { steps: PatternStep[]; rows: Record<string, number[]> };
   chords: { notes: number[]; steps: number }[];
-  locks: { line: number; id: string; cells: Map<number, number | string> }[];
+  ownValues: { line: number; id: string; cells: Map<number, number | string> }[];
 }
 
 /** What is wrong with a line, and from which letter on. */
@@ -102,8 +102,8 @@ export function parsePatternText(text: string): PatternTextReading {
   if (whole.id === undefined) {
     return { ok: false, line: 1, at: 0, message: 'It begins with a line "pattern verse: Verse".' };
   }
-  for (const { track, locks } of drafts) {
-    for (const { line, id, cells } of locks) {
+  for (const { track, ownValues } of drafts) {
+    for (const { line, id, cells } of ownValues) {
       for (const [step, value] of cells) {
         if (step > MOST_STEPS) {
           const message = `There is no step ${step}: a track has ${MOST_STEPS}.`;
@@ -111,7 +111,7 @@ export function parsePatternText(text: string): PatternTextReading {
         }
         while (track.steps.length < step) track.steps.push({});
         const old = track.steps[step - 1]!;
-        track.steps[step - 1] = { ...old, locks: { ...old.locks, [id]: value } };
+        track.steps[step - 1] = { ...old, ownValues: { ...old.ownValues, [id]: value } };
       }
     }
   }
@@ -138,7 +138,7 @@ function readLine(
     if (!named) throw new Wrong(`Expected "${word} name: Its name in full".`, at);
     if (word === 'track') {
       const track = { id: named[1]!, name: named[2]!, steps: [], rows: {} };
-      drafts.push({ line: number, track, chords: [], locks: [] });
+      drafts.push({ line: number, track, chords: [], ownValues: [] });
     } else if (whole.id !== undefined) throw new Wrong('There is a pattern already: one a text.');
     else [whole.id, whole.name] = [named[1], named[2]];
     return;
@@ -170,6 +170,18 @@ function numberIn(text: string, at: number): number {
   return value;
 }
 
+/** `cutoff 3=0.5 4=1.0`: values of a control's own at steps. */
+function readOwnValues({ ownValues }: Draft, rest: string, at: number, line: number): void {
+  const [id = '', ...cells] = rest.split(/\s+/);
+  const read = cells.map((cell): [number, number | string] => {
+    const [, step, value = ''] = /^(\d+)=(\S+)$/.exec(cell) ?? [];
+    if (step === undefined || step === '0')
+      throw new Wrong(`"${cell}" is no value of a step: 3=0.5 puts step 3 half-way.`, at);
+    return [Number(step), value.includes('.') ? numberIn(value, at) : value];
+  });
+  ownValues.push({ line, id, cells: new Map(read) });
+}
+
 const patternWords: Record<
   string,
   (whole: Record<string, unknown>, rest: string, at: number) => void
@@ -195,16 +207,9 @@ const trackWords: Record<string, (draft: Draft, rest: string, at: number, line: 
     const row = { [id]: volts.map((v) => numberIn(v, at)) };
     track.rows = { ...track.rows, ...row };
   },
-  lock: ({ locks }, rest, at, line) => {
-    const [id = '', ...cells] = rest.split(/\s+/);
-    const read = cells.map((cell): [number, number | string] => {
-      const [, step, value = ''] = /^(\d+)=(\S+)$/.exec(cell) ?? [];
-      if (step === undefined || step === '0')
-        throw new Wrong(`"${cell}" is no lock: 3=0.5 locks step 3 half-way.`, at);
-      return [Number(step), value.includes('.') ? numberIn(value, at) : value];
-    });
-    locks.push({ line, id, cells: new Map(read) });
-  },
+  own: readOwnValues,
+  /** The word of older texts. */
+  lock: readOwnValues,
   arpeggio: ({ track, chords }, rest, at) => {
     const found = /^(\S+)(?:\s+octaves\s+(\S+))?(?:\s+gate\s+(\S+))?$/.exec(rest);
     if (!found) throw new Wrong('Expected "arpeggio up octaves 2 gate 0.75".', at);

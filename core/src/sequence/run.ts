@@ -18,7 +18,7 @@ export const ACCENT = 42;
 export interface RunSink {
   press(beat: number, note: number, velocity: number, track: number): void;
   release(beat: number, note: number, track: number): void;
-  /** A step begins, whether it has notes or locks of its own; not when its condition does not hold. */
+  /** A step begins, whether it has notes or own values; not when its condition does not hold. */
   step(beat: number, pattern: number, track: number, step: number): void;
 }
 

@@ -51,7 +51,7 @@ describe('typed steps', () => {
 
   it('are written as they are read', () => {
     fc.assert(
-      fc.property(anySteps({ locks: false }), (steps) =>
+      fc.property(anySteps({ ownValues: false }), (steps) =>
         expect(read(formatSteps(steps))).toEqual(steps),
       ),
     );
@@ -70,14 +70,14 @@ describe('a table of steps', () => {
           steps: [
             { notes: [48] },
             {},
-            { notes: [48, 50], locks: { decay: 0.4 }, condition: 'fill' },
+            { notes: [48, 50], ownValues: { decay: 0.4 }, condition: 'fill' },
           ],
         },
         { id: 'r', name: 'row', length: 2, rows: { up: [1, 2.5] } },
       ],
     });
     expect(patternCsv(pattern).split('\r\n')).toEqual([
-      'track,step,notes,tie,velocity,length,accent,slide,condition,micro,locks,volts',
+      'track,step,notes,tie,velocity,length,accent,slide,condition,micro,ownValues,volts',
       '"kick, low",1,C3,,,,,,,,,',
       '"kick, low",3,C3 D3,,,,,,fill,,decay=0.4,',
       'row,1,,,,,,,,,,up=1',

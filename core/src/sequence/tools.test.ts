@@ -9,7 +9,7 @@ import { patternSchema, stepOf, trackSchema } from '../pattern/pattern';
 import { quantise } from './quantise';
 import { riserOf } from './riser';
 import { formatSteps, parseSteps } from './text';
-import { answer, ghosts, hitsEvery, hitsOf, locksAlong, rotated, transposed } from './tools';
+import { answer, ghosts, hitsEvery, hitsOf, ownValuesAlong, rotated, transposed } from './tools';
 
 const track = (text: string) => {
   const reading = parseSteps(text, 48);
@@ -44,9 +44,9 @@ describe('a hit every so many steps', () => {
 });
 
 describe('tools', () => {
-  it('lay locks along the hits of another track', () => {
-    const along = locksAlong(track('x x x x x x'), track('x . . x . .'), 'decay', 0.8, 2);
-    expect(along.steps.map((s) => s.locks?.['decay'])).toEqual([
+  it('lay own values along the hits of another track', () => {
+    const along = ownValuesAlong(track('x x x x x x'), track('x . . x . .'), 'decay', 0.8, 2);
+    expect(along.steps.map((s) => s.ownValues?.['decay'])).toEqual([
       0.8,
       undefined,
       undefined,
@@ -54,9 +54,9 @@ describe('tools', () => {
       undefined,
       undefined,
     ]);
-    expect(locksAlong(track('. x'), track('x .'), 'decay', 0.8).steps.some((s) => s.locks)).toBe(
-      false,
-    );
+    expect(
+      ownValuesAlong(track('. x'), track('x .'), 'decay', 0.8).steps.some((s) => s.ownValues),
+    ).toBe(false);
   });
 
   it('answer an octave up in fill, where there is room', () => {
@@ -129,9 +129,9 @@ describe('patterns and MIDI files', () => {
       { ...track('. e3 . e3'), id: 'b', name: 'hat' },
     ],
   });
-  pattern.tracks[1]!.steps[1] = { notes: [52], locks: { 'hat-decay': 0.5 } };
+  pattern.tracks[1]!.steps[1] = { notes: [52], ownValues: { 'hat-decay': 0.5 } };
 
-  it('keep notes, velocities, lengths and locks that a controller is bound to', () => {
+  it('keep notes, velocities, lengths and own values that a controller is bound to', () => {
     const { song, told } = patternToMidi(shoal, [pattern], 126, 2, { 70: 'hat-decay' });
     expect(told).toEqual(['Accents are written as velocity.']);
     const reading = readMidiFile(writeMidiFile(song));
@@ -142,7 +142,7 @@ describe('patterns and MIDI files', () => {
       "c3 . c3' . c3*2",
       '. e3 . e3 . e3 . e3',
     ]);
-    expect(stepOf(back.pattern.tracks[1]!, 1).locks!['hat-decay']).toBeCloseTo(0.5, 2);
+    expect(stepOf(back.pattern.tracks[1]!, 1).ownValues!['hat-decay']).toBeCloseTo(0.5, 2);
   });
 
   it('say what is lost before it is', () => {
@@ -153,7 +153,7 @@ describe('patterns and MIDI files', () => {
     expect(patternToMidi(shoal, [lossy], 126, 2).told).toEqual([
       'Conditions are written as they came out, round by round; fill is not held.',
       'Slides are written as notes that overlap.',
-      'Locks of decay are left out: no controller is bound to it.',
+      'Own values of decay are left out: no controller is bound to it.',
       'Rows of voltages are left out: a MIDI file holds notes, not volts.',
     ]);
     const song = {

@@ -47,10 +47,10 @@ export function hitsEvery(
 }
 
 /**
- * Lays a lock along the hits of another track: every `each`-th of them, from the first, gets the value.
+ * Lays a value along the hits of another track: every `each`-th of them, from the first, gets the value.
  * @param hits steps of the other track, repeated by its own length
  */
-export function locksAlong(
+export function ownValuesAlong(
   track: Track,
   other: Track,
   control: string,
@@ -66,7 +66,7 @@ export function locksAlong(
   return rebuilt(track, track.length, (i) => {
     const step = stepOf(track, i);
     return wanted.has(i) && step.notes
-      ? { ...step, locks: { ...step.locks, [control]: value } }
+      ? { ...step, ownValues: { ...step.ownValues, [control]: value } }
       : step;
   });
 }

@@ -76,7 +76,7 @@ export class TrackBox {
         return this.give({ notes: press.notes });
       case 'turn':
         return this.give({
-          locks: { ...stepOf(track, this.held).locks, [press.control]: press.value },
+          ownValues: { ...stepOf(track, this.held).ownValues, [press.control]: press.value },
         });
       case 'condition':
         return this.give({ condition: press.condition });

@@ -22,7 +22,7 @@ export interface TrackPart {
 }
 
 /**
- * The presses that enter the tracks of a pattern, track by track and page by page, with locks and conditions. Over a
+ * The presses that enter the tracks of a pattern, track by track and page by page, with own values and conditions. Over a
  * pattern that is there already only what differs.
  */
 export function trackParts(
@@ -152,7 +152,7 @@ function gifts(
     const value = step[what];
     if (value !== undefined) give({ button: 'number', of: what, value }, words(value));
   }
-  for (const [control, value] of Object.entries(step.locks ?? {})) {
+  for (const [control, value] of Object.entries(step.ownValues ?? {})) {
     const found = instrument.controls.find((c) => c.id === control);
     const reading = found ? `${found.name} ${formatValue(found, value)}` : control;
     give({ button: 'turn', control, value }, reading);

@@ -43,7 +43,7 @@ export class Deck {
   private now: Playing | null = null;
   private leaving: Playing | null = null;
   private recording: Recording | null = null;
-  /** Circuits that the patterns' locks run through, by what is locked in them; the first of all by nothing. */
+  /** Circuits that the patterns' own values run through, by what has a value of its own in them; the first of all by nothing. */
   private readonly others = new Map<string, Playing>();
   private circuits: (Playing | null)[] = [];
   private readonly S = Float64Array.of(0, 0, 1, 0, 0);
@@ -91,7 +91,7 @@ export class Deck {
     return !before;
   }
 
-  /** Makes the circuits ready that locks will ask for by their numbers; those that are there already stay. */
+  /** Makes the circuits ready that own values will ask for by their numbers; those that are there already stay. */
   prepare(graphs: readonly Graph[], keys: readonly string[]): void {
     const { now } = this;
     if (!now) return;

@@ -1,6 +1,6 @@
 import { fallFactor } from '../theory/envelope';
 import type { Graph } from '../circuit/graph';
-import type { LockSwitches, LockTurns } from '../circuit/lock';
+import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../pattern/pattern';
 import type { TimedNote } from '../pattern/phrase';
@@ -40,8 +40,8 @@ export type LiveMessage =
   | {
       type: 'run';
       patterns: Pattern[];
-      turns: LockTurns;
-      switches?: LockSwitches | null;
+      turns: OwnTurns;
+      switches?: OwnSwitches | null;
       tempo: number;
       seed?: number;
     }
@@ -58,8 +58,8 @@ export type LiveMessage =
    * who is not named leaves; the others get the level they are given.
    */
   | { type: 'band'; parts: Record<string, PartSource> }
-  /** Ends the run; locked controls go back. */
-  | { type: 'run-stop'; unlock: Turn[] }
+  /** Ends the run; controls that steps have moved go back. */
+  | { type: 'run-stop'; returned: Turn[] }
   | { type: 'stop' }
   | { type: 'all-off' };
 
@@ -162,9 +162,9 @@ export class LiveSound implements PlayerHands {
       this.interrupt();
     },
     band: ({ parts }) => this.gather(parts),
-    'run-stop': ({ unlock }) => {
+    'run-stop': ({ returned }) => {
       this.endRun();
-      for (const t of unlock) this.turn(t);
+      for (const t of returned) this.turn(t);
     },
     volume: ({ volume }) => {
       this.volumeGoal = Math.min(1, Math.max(0, volume));
@@ -232,7 +232,7 @@ export class LiveSound implements PlayerHands {
     this.act(act, note, value, after);
   }
 
-  /** What the patterns lock. */
+  /** What the steps of patterns turn. */
   turn({ node, param, value }: Turn): void {
     this.decks.a.engine?.turn(node, param, value);
   }
@@ -252,7 +252,7 @@ export class LiveSound implements PlayerHands {
     player.run.playedOver = out;
   }
 
-  /** Another circuit that the patterns' locks run through. */
+  /** Another circuit that the patterns' own values run through. */
   exchange(circuit: number): void {
     this.decks.a.exchange(circuit);
   }

@@ -1,5 +1,5 @@
 import type { Graph } from '../circuit/graph';
-import type { LockSwitches, LockTurns } from '../circuit/lock';
+import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
 import type { Turn } from '../circuit/turns';
 import type { Pattern } from '../pattern/pattern';
 import { Deck } from './deck';
@@ -12,9 +12,9 @@ export interface PartSource {
   graph: Graph;
   /** Empty for a circuit that runs by itself. */
   patterns: readonly Pattern[];
-  turns: LockTurns;
-  /** Circuits that its locks run through, when they exchange any. */
-  switches?: LockSwitches | null;
+  turns: OwnTurns;
+  /** Circuits that its own values run through, when they exchange any. */
+  switches?: OwnSwitches | null;
   seed?: number;
   /** Linear. */
   gain: number;

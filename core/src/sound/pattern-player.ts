@@ -1,4 +1,4 @@
-import type { LockSwitches, LockTurns } from '../circuit/lock';
+import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
 import type { Turn } from '../circuit/turns';
 import { MOST_TRACKS } from '../pattern/limits';
 import type { Pattern } from '../pattern/pattern';
@@ -10,7 +10,7 @@ export interface PlayerHands {
   /** @param after samples from the stretch's beginning */
   play(act: Act, note: number, value: number, after: number): void;
   turn(turn: Turn): void;
-  /** Another circuit of those that its locks run through. */
+  /** Another circuit of those that its own values run through. */
   exchange(circuit: number): void;
 }
 
@@ -24,15 +24,15 @@ export class PatternPlayer implements RunSink {
   private originBeat = 0;
   private originSample = 0;
   private sample = 0;
-  /** Which of its switch locks each track is at, in the pattern that played last. */
+  /** Which of its switch own values each track is at, in the pattern that played last. */
   private readonly states = new Uint8Array(MOST_TRACKS);
   private pattern = 0;
   private beats: number;
 
   constructor(
     patterns: readonly Pattern[],
-    private turns: LockTurns,
-    private switches: LockSwitches | null,
+    private turns: OwnTurns,
+    private switches: OwnSwitches | null,
     private readonly sampleRate: number,
     private tempo: number,
     private readonly hands: PlayerHands,
@@ -61,8 +61,8 @@ export class PatternPlayer implements RunSink {
   /** Goes on with other patterns, or the same ones edited, from where it is. */
   change(
     patterns: readonly Pattern[],
-    turns: LockTurns,
-    switches: LockSwitches | null,
+    turns: OwnTurns,
+    switches: OwnSwitches | null,
     seed = 1,
   ): void {
     this.run = this.run.followedBy(patterns, this.beat, seed);
@@ -96,7 +96,7 @@ export class PatternPlayer implements RunSink {
     if (this.switches) this.switchTo(this.switches, pattern, track, step);
   }
 
-  private switchTo(switches: LockSwitches, pattern: number, track: number, step: number): void {
+  private switchTo(switches: OwnSwitches, pattern: number, track: number, step: number): void {
     if (pattern !== this.pattern) this.states.fill(0);
     this.pattern = pattern;
     const tracks = switches.tracks[pattern]!;

@@ -61,18 +61,24 @@ function struck(
 describe('patterns in the audio thread', () => {
   it('strike at the very sample that the events say, whatever the pattern', () => {
     fc.assert(
-      fc.property(anySteps({ locks: false }), fc.integer({ min: 50, max: 200 }), (steps, tempo) => {
-        const track = { id: 't', name: 'T', length: 16, steps: steps.slice(0, 16), swing: 57 };
-        const p = patternSchema.parse({ id: 'p', name: 'P', tracks: [track] });
-        const beats = (4 * tempo) / 60;
-        const wanted = events([p], { beats, tempo }).flatMap((e) =>
-          e.kind === 'press' ? [e.seconds * RATE] : [],
-        );
-        const told = struck([p], 4 * RATE, { 0: tempo }).slice(0, wanted.length);
-        expect(told).toHaveLength(wanted.length);
-        // The nearest sample; of one half-way between two, either.
-        told.forEach((at, i) => expect(Math.abs(at - wanted[i]!)).toBeLessThanOrEqual(0.5 + 1e-6));
-      }),
+      fc.property(
+        anySteps({ ownValues: false }),
+        fc.integer({ min: 50, max: 200 }),
+        (steps, tempo) => {
+          const track = { id: 't', name: 'T', length: 16, steps: steps.slice(0, 16), swing: 57 };
+          const p = patternSchema.parse({ id: 'p', name: 'P', tracks: [track] });
+          const beats = (4 * tempo) / 60;
+          const wanted = events([p], { beats, tempo }).flatMap((e) =>
+            e.kind === 'press' ? [e.seconds * RATE] : [],
+          );
+          const told = struck([p], 4 * RATE, { 0: tempo }).slice(0, wanted.length);
+          expect(told).toHaveLength(wanted.length);
+          // The nearest sample; of one half-way between two, either.
+          told.forEach((at, i) =>
+            expect(Math.abs(at - wanted[i]!)).toBeLessThanOrEqual(0.5 + 1e-6),
+          );
+        },
+      ),
       { numRuns: runs(40) },
     );
   });
@@ -87,7 +93,7 @@ describe('patterns in the audio thread', () => {
     ]);
   });
 
-  it('lock a control for its step and give it back at the next', () => {
+  it('turn a control for its step and give it back at the next', () => {
     const turned: number[] = [];
     const turns: Turn[][] = [[{ node: 'f', param: 'cutoff', value: 900 }], [], [], []];
     turns[2] = [{ node: 'f', param: 'cutoff', value: 200 }];
@@ -100,17 +106,17 @@ describe('patterns in the audio thread', () => {
     expect(turned).toEqual([900, 200, 900, 200]);
   });
 
-  describe('lock a switch', () => {
+  describe('own values of a switch', () => {
     const voice = initWith({ 'amp-sustain': 1, cutoff: 1, 'osc2-level': 0 });
-    const locked = pattern('c3 - - - c3 - - -');
-    const steps = locked.tracks[0]!.steps.map((step, i) =>
-      i >= 4 && i < 8 ? { ...step, locks: { 'osc1-shape': 'sine' } } : step,
+    const owned = pattern('c3 - - - c3 - - -');
+    const steps = owned.tracks[0]!.steps.map((step, i) =>
+      i >= 4 && i < 8 ? { ...step, ownValues: { 'osc1-shape': 'sine' } } : step,
     );
-    const withLocks = { ...locked, tracks: [{ ...locked.tracks[0]!, steps }] };
+    const withOwnValues = { ...owned, tracks: [{ ...owned.tracks[0]!, steps }] };
     const source = partSource({
       instrument: sluice,
       patch: voice,
-      patterns: [withLocks],
+      patterns: [withOwnValues],
       gain: 1,
       pan: 0,
     });
@@ -129,7 +135,7 @@ describe('patterns in the audio thread', () => {
       live.receive({ type: 'graph', side: 'a', graph: source.graph, tempo: 120 });
       live.receive({ type: 'volume', volume: 1 });
       const { turns, switches = null } = source;
-      live.receive({ type: 'run', patterns: [withLocks], turns, switches, tempo: 120 });
+      live.receive({ type: 'run', patterns: [withOwnValues], turns, switches, tempo: 120 });
       const heard = new Float32Array(RATE);
       const [l, r] = [new Float32Array(128), new Float32Array(128)];
       for (let at = 0; at < RATE; at += 128) {
@@ -147,7 +153,7 @@ describe('patterns in the audio thread', () => {
       live.receive({ type: 'graph', side: 'a', graph: source.graph, tempo: 120 });
       live.receive({ type: 'volume', volume: 1 });
       const { turns, switches = null } = source;
-      live.receive({ type: 'run', patterns: [withLocks], turns, switches, tempo: 120 });
+      live.receive({ type: 'run', patterns: [withOwnValues], turns, switches, tempo: 120 });
       const [l, r] = [new Float32Array(128), new Float32Array(128)];
       const peakUntil = (end: number, from: number): number => {
         let peak = 0;
@@ -198,7 +204,7 @@ describe('patterns in the audio thread', () => {
     expect(live.meter(meter).held).toBe(1);
     live.receive({ type: 'act', act: Act.release, note: 72, value: 0 });
     expect(heard(0.5)).toBeGreaterThan(0.05);
-    live.receive({ type: 'run-stop', unlock: [] });
+    live.receive({ type: 'run-stop', returned: [] });
     heard(0.2);
     expect(heard(0.5)).toBeLessThan(1e-4);
     expect(live.meter(meter).beat).toBe(-1);

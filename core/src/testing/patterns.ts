@@ -3,11 +3,11 @@ import { type PatternStep, withoutTail } from '../pattern/pattern';
 
 /** Steps of which a tie always holds a note on, as sequencers understand them. */
 export const anySteps = ({
-  locks = true,
+  ownValues = true,
   controls = ['a', 'b'],
   max = 32,
-}: { locks?: boolean; controls?: string[]; max?: number } = {}): fc.Arbitrary<PatternStep[]> =>
-  fc.array(anyStep(locks, controls), { maxLength: max }).map((steps) => {
+}: { ownValues?: boolean; controls?: string[]; max?: number } = {}): fc.Arbitrary<PatternStep[]> =>
+  fc.array(anyStep(ownValues, controls), { maxLength: max }).map((steps) => {
     const kept: PatternStep[] = [];
     for (const step of steps) {
       const last = kept.at(-1);
@@ -42,14 +42,14 @@ const note = fc
     return Object.fromEntries(present) as PatternStep;
   });
 
-const anyStep = (locks: boolean, controls: string[]): fc.Arbitrary<PatternStep> =>
+const anyStep = (ownValues: boolean, controls: string[]): fc.Arbitrary<PatternStep> =>
   fc.oneof(
-    { weight: 3, arbitrary: locks ? withLocks(note, controls) : note },
+    { weight: 3, arbitrary: ownValues ? withOwnValues(note, controls) : note },
     { weight: 1, arbitrary: fc.constant<PatternStep>({ tie: true }) },
     { weight: 3, arbitrary: fc.constant<PatternStep>({}) },
   );
 
-const withLocks = (
+const withOwnValues = (
   steps: fc.Arbitrary<PatternStep>,
   controls: string[],
 ): fc.Arbitrary<PatternStep> =>
@@ -63,5 +63,5 @@ const withLocks = (
       ),
     )
     .map(([step, given]) =>
-      Object.keys(given).length > 0 ? { ...step, locks: { ...given } } : step,
+      Object.keys(given).length > 0 ? { ...step, ownValues: { ...given } } : step,
     );

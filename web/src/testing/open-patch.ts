@@ -14,7 +14,7 @@ import { PatchActions } from '../app/patch/patch.actions';
 import { patchFeature } from '../app/patch/patch.reducer';
 import { SequenceService } from '../app/sequence/sequence.service';
 
-/** Ready-made instruments with sequencers: a bass line of one voice, and drum tracks with locks. */
+/** Ready-made instruments with sequencers: a bass line of one voice, and drum tracks with own values. */
 export const lineBox: Instrument = instrumentSchema.parse(eelpot);
 export const drumBox: Instrument = instrumentSchema.parse(shoal);
 

@@ -44,14 +44,14 @@ describe('the typed line', () => {
     expect(sequence.track()!.length).toBe(4);
   });
 
-  it('leaves the locks of steps that stay', async () => {
+  it('leaves the own values of steps that stay', async () => {
     const { sequence } = openPatch(drumBox);
     sequence.add('tracks');
-    sequence.editStep({ notes: [48], locks: { 'kick-decay': 0.5 } });
+    sequence.editStep({ notes: [48], ownValues: { 'kick-decay': 0.5 } });
     await show(TypedLine);
     await type('input', 'x . x .');
     await key('input', { key: 'Enter' });
-    expect(stepOf(sequence.track()!, 0).locks).toEqual({ 'kick-decay': 0.5 });
+    expect(stepOf(sequence.track()!, 0).ownValues).toEqual({ 'kick-decay': 0.5 });
     expect(notesOf(sequence.pattern())).toEqual([[48], null, [48]]);
   });
 });
@@ -95,16 +95,16 @@ describe('the step', () => {
   it('takes a switch by its position, and says what is wrong', async () => {
     const { sequence } = openPatch(drumBox, {}, [ShareService]);
     sequence.add('tracks');
-    sequence.editStep({ notes: [48], locks: { 'syn-wave': 'saw' } });
+    sequence.editStep({ notes: [48], ownValues: { 'syn-wave': 'saw' } });
     await show(StepPanel);
     expect(page().querySelector<HTMLInputElement>('#l-syn-wave')!.value).toBe('saw');
     await type('#l-syn-wave', 'pulse', 'change');
-    expect(sequence.step().locks).toEqual({ 'syn-wave': 'pulse' });
+    expect(sequence.step().ownValues).toEqual({ 'syn-wave': 'pulse' });
     await type('#l-syn-wave', 'square-ish', 'change');
     expect(page().querySelector<HTMLInputElement>('#l-syn-wave')!.title).toBe(
       'One of its positions.',
     );
-    expect(sequence.step().locks).toEqual({ 'syn-wave': 'pulse' });
+    expect(sequence.step().ownValues).toEqual({ 'syn-wave': 'pulse' });
   });
 
   it('takes numbers within their limits only', async () => {
@@ -147,17 +147,17 @@ describe('a row of steps', () => {
       { notes: [48], accent: true },
       { tie: true },
       { notes: [50], condition: 'fill', slide: true },
-      { notes: [52], locks: { a: 0.5, b: 0.2 } },
+      { notes: [52], ownValues: { a: 0.5, b: 0.2 } },
     ],
   });
   const count = (selector: string): number => page().querySelectorAll(selector).length;
 
-  it('tells hits, ties, slides, locks, conditions and its last step by their marks', async () => {
+  it('tells hits, ties, slides, own values, conditions and its last step by their marks', async () => {
     await show(TrackRow, { track, count: 8, playing: 3, marked: { step: 0, extent: 2 } });
     expect([count('.hit'), count('.hit.accent'), count('.tie'), count('.slide')]).toEqual([
       3, 1, 1, 1,
     ]);
-    expect([count('.lock'), count('.sign'), count('.hit.conditioned')]).toEqual([2, 1, 1]);
+    expect([count('.own-value'), count('.sign'), count('.hit.conditioned')]).toEqual([2, 1, 1]);
     expect([count('.cell'), count('.beyond'), count('.playing'), count('.marked')]).toEqual([
       8, 2, 1, 2,
     ]);

@@ -53,7 +53,7 @@ export class FilesPanel implements OnDestroy {
     return song ? controllersIn(song) : [];
   });
   /** A controller has numbers: it moves what has a travel, not the positions of a switch. */
-  protected readonly lockable = computed(() => this.sequence.lockable().filter((c) => !c.switched));
+  protected readonly movable = computed(() => this.sequence.movable().filter((c) => !c.switched));
   /** What the waiting file would become. */
   protected readonly taken = computed(() => {
     const song = this.song()?.song;

@@ -48,15 +48,15 @@ describe('patterns of the open patch', () => {
     expect(notesOf(sequence.pattern())).toEqual([[60]]);
   });
 
-  it('lock knobs and switches that the box lets steps move, and no others', () => {
+  it('own value knobs and switches that the box lets steps move, and no others', () => {
     const { sequence } = openPatch(drumBox);
     sequence.add('tracks');
-    const names = new Map(sequence.lockable().map((c) => [c.id, c.switched]));
+    const names = new Map(sequence.movable().map((c) => [c.id, c.switched]));
     expect(names.get('hat-decay')).toBe(false);
     expect(names.get('syn-wave')).toBe(true);
-    expect(sequence.editStep({ notes: [48], locks: { 'syn-wave': 'pulse' } })).toBe(true);
+    expect(sequence.editStep({ notes: [48], ownValues: { 'syn-wave': 'pulse' } })).toBe(true);
     const other = drumBox.controls.find((c) => !names.has(c.id))!;
-    expect(sequence.editStep({ notes: [48], locks: { [other.id]: 0.5 } })).toBe(false);
+    expect(sequence.editStep({ notes: [48], ownValues: { [other.id]: 0.5 } })).toBe(false);
     expect(sequence.refused()!.refusals[0]!.reason).toContain(`cannot move ${other.name}`);
   });
 

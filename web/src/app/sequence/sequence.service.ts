@@ -2,7 +2,7 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
   canHold,
-  canLock,
+  canHaveOwn,
   fitPattern,
   isSwitched,
   type Pattern,
@@ -45,13 +45,13 @@ export class SequenceService {
     return instrument && pattern ? sequencerOf(instrument, pattern) : undefined;
   });
   readonly can = computed(() => canHold(this.sequencer()));
-  /** Controls that a step can lock, by their section and name. */
-  readonly lockable = computed(() => {
+  /** Controls that a step can give a value of its own, by their section and name. */
+  readonly movable = computed(() => {
     const instrument = this.instrument();
     if (!instrument) return [];
     const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
     return instrument.controls
-      .filter((c) => canLock(instrument, this.can(), c.id))
+      .filter((c) => canHaveOwn(instrument, this.can(), c.id))
       .map((c) => {
         const name = `${sections.get(c.section)} ${c.name}`;
         return { id: c.id, name, switched: isSwitched(c) };

@@ -64,15 +64,15 @@ export class StepEdits {
     this.sequence.editTrack(withStep(track, step, { ...old, velocity }), gesture);
   }
 
-  drawLock(
+  drawOwn(
     id: string,
     { step, value, gesture }: { step: number; value: number; gesture: string },
   ): void {
     const track = this.track();
     if (!track || step >= track.length) return;
     const old = stepOf(track, step);
-    const locks = { ...old.locks, [id]: Math.round(value * 1000) / 1000 };
-    this.sequence.editTrack(withStep(track, step, { ...old, locks }), gesture);
+    const ownValues = { ...old.ownValues, [id]: Math.round(value * 1000) / 1000 };
+    this.sequence.editTrack(withStep(track, step, { ...old, ownValues }), gesture);
   }
 
   changeTrack(track: Track, changes: Partial<Track>, gesture?: string): void {

@@ -33,7 +33,7 @@ const CONDITIONS: Condition[] = [
   '4/4',
 ];
 
-/** All of the step that one stands on: notes, marks, numbers, condition, locks, and who gets the notes. */
+/** All of the step that one stands on: notes, marks, numbers, condition, own values, and who gets the notes. */
 @Component({
   selector: 'hur-step-panel',
   templateUrl: './step-panel.html',
@@ -65,13 +65,13 @@ export class StepPanel {
     const listed = CONDITIONS.filter((c) => known.includes(conditionKind(c)));
     return own && !listed.includes(own) ? [own, ...listed] : listed;
   });
-  protected readonly lockable = this.sequence.lockable;
-  protected readonly locks = computed(() => {
+  protected readonly movable = this.sequence.movable;
+  protected readonly ownValues = computed(() => {
     const instrument = this.sequence.instrument();
-    return Object.entries(this.step().locks ?? {}).flatMap(([id, value]) => {
+    return Object.entries(this.step().ownValues ?? {}).flatMap(([id, value]) => {
       const control = instrument?.controls.find((c) => c.id === id);
       if (!control) return [];
-      const name = this.lockable().find((c) => c.id === id)?.name ?? control.name;
+      const name = this.movable().find((c) => c.id === id)?.name ?? control.name;
       return [{ id, name, reading: formatValue(control, value) }];
     });
   });
@@ -128,7 +128,7 @@ export class StepPanel {
     else this.set({ condition });
   }
 
-  protected addLock(id: string): void {
+  protected addOwn(id: string): void {
     const control = this.sequence.instrument()?.controls.find((c) => c.id === id);
     const setting = this.sequence.patch()?.settings[id];
     if (!control) return;
@@ -138,23 +138,23 @@ export class StepPanel {
         : setting?.kind === 'range'
           ? setting.best
           : control.rest;
-    this.set({ locks: { ...this.step().locks, [id]: value } });
+    this.set({ ownValues: { ...this.step().ownValues, [id]: value } });
   }
 
-  protected setLock(id: string, text: string): void {
+  protected setOwn(id: string, text: string): void {
     const control = this.sequence.instrument()?.controls.find((c) => c.id === id);
     if (!control) return;
     const reading = parseReading(text, control);
     const value = reading.ok && reading.setting?.kind === 'set' ? reading.setting.value : undefined;
     const wanted = isSwitched(control) ? 'One of its positions.' : 'A reading of its scale.';
-    if (this.expect(`lock-${id}`, value !== undefined, wanted))
-      this.set({ locks: { ...this.step().locks, [id]: value! } });
+    if (this.expect(`own-${id}`, value !== undefined, wanted))
+      this.set({ ownValues: { ...this.step().ownValues, [id]: value! } });
   }
 
-  protected dropLock(id: string): void {
-    const { [id]: _, ...rest } = this.step().locks ?? {};
-    if (Object.keys(rest).length === 0) this.drop('locks');
-    else this.set({ locks: rest });
+  protected dropOwn(id: string): void {
+    const { [id]: _, ...rest } = this.step().ownValues ?? {};
+    if (Object.keys(rest).length === 0) this.drop('ownValues');
+    else this.set({ ownValues: rest });
   }
 
   private put(step: PatternStep): void {

@@ -4,7 +4,7 @@ import {
   chordSetting,
   ghosts,
   hitsEvery,
-  locksAlong,
+  ownValuesAlong,
   parseReading,
   readChord,
   riserOf,
@@ -45,7 +45,7 @@ export class ToolsPanel {
   protected readonly others = computed(
     () => this.sequence.pattern()?.tracks.filter((t) => t.id !== this.track()?.id) ?? [],
   );
-  protected readonly lockable = this.sequence.lockable;
+  protected readonly movable = this.sequence.movable;
   protected readonly bars = signal(4);
   protected readonly octaves = signal(2);
   protected readonly riser = computed(() => {
@@ -92,7 +92,7 @@ export class ToolsPanel {
     this.done(this.sequence.editTrack(result.track), this.meets());
   }
 
-  protected layLocks(other: string, control: string, text: string, each: string): void {
+  protected layOwnValues(other: string, control: string, text: string, each: string): void {
     const [track, instrument] = [this.track(), this.sequence.instrument()];
     const along = this.others().find((t) => t.id === other);
     const found = instrument?.controls.find((c) => c.id === control);
@@ -102,9 +102,9 @@ export class ToolsPanel {
     if (!reading.ok || reading.setting?.kind !== 'set') {
       return void this.said.set(`A reading of ${found.name} is needed.`);
     }
-    const next = locksAlong(track, along, control, reading.setting.value, Number(each) || 1);
+    const next = ownValuesAlong(track, along, control, reading.setting.value, Number(each) || 1);
     const laid = next.steps.filter((s, i) => s !== track.steps[i]).length;
-    this.done(this.sequence.editTrack(next), `${laid} ${laid === 1 ? 'step' : 'steps'} locked.`);
+    this.done(this.sequence.editTrack(next), `${laid} ${laid === 1 ? 'step' : 'steps'} owned.`);
   }
 
   protected answerInFill(later: string): void {

@@ -8,7 +8,7 @@ const WIDTH = 960;
 
 /**
  * A track as a row of steps. A hit is a block as tall as it is loud; a tie a bar that goes on; a slide a stroke into the
- * next; a lock a lozenge at the foot; a condition its sign at the head; notes that nobody plays are empty and crossed out, at the corner when others of the step are played.
+ * next; an own value a lozenge at the foot; a condition its sign at the head; notes that nobody plays are empty and crossed out, at the corner when others of the step are played.
  */
 @Component({
   selector: 'hur-track-row',
@@ -73,8 +73,11 @@ const WIDTH = 960;
           @if (cell.sign) {
             <text class="sign" [attr.x]="cell.width / 2" y="9">{{ cell.sign }}</text>
           }
-          @for (lock of cell.locks; track lock) {
-            <path class="lock" [attr.d]="'M' + lock + ' 33 l3.4 3.2 -3.4 3.2 -3.4 -3.2 z'" />
+          @for (ownValue of cell.ownValues; track ownValue) {
+            <path
+              class="own-value"
+              [attr.d]="'M' + ownValue + ' 33 l3.4 3.2 -3.4 3.2 -3.4 -3.2 z'"
+            />
           }
           @if (cell.marked) {
             <rect
@@ -160,7 +163,7 @@ const WIDTH = 960;
       font-size: 9.5px;
       fill: var(--ink-2);
     }
-    .lock {
+    .own-value {
       fill: var(--wire-modulation);
     }
     .marked {
@@ -198,7 +201,7 @@ export class TrackRow {
     return Array.from({ length: count }, (_, n) => {
       const index = from + n;
       const step = stepOf(track, index);
-      const locks = Object.keys(step.locks ?? {}).length;
+      const ownValues = Object.keys(step.ownValues ?? {}).length;
       return {
         index,
         x: n * width,
@@ -215,7 +218,7 @@ export class TrackRow {
         late: (step.micro ?? 0) * width * 0.5,
         name: this.named() && step.notes && width > 22 ? nameOf(step.notes, width) : '',
         sign: step.condition ? signOf(step.condition, width) : '',
-        locks: Array.from({ length: Math.min(4, locks) }, (_, k) => 6 + 8 * k),
+        ownValues: Array.from({ length: Math.min(4, ownValues) }, (_, k) => 6 + 8 * k),
         marked: marked !== null && index >= marked.step && index < marked.step + marked.extent,
       };
     });

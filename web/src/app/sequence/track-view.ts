@@ -18,16 +18,16 @@ export class TrackView {
     const own = this.sequence.sequencer()?.tracks.find((t) => t.id === on);
     return own === undefined || own.from !== own.to;
   });
-  /** What of the shown track is locked anywhere, as lanes. */
+  /** What of the shown track has a value of its own anywhere, as lanes. */
   readonly lanes = computed(() => {
     const [track, instrument] = [this.track(), this.sequence.instrument()];
     if (!track || !instrument) return [];
-    const ids = new Set(track.steps.flatMap((s) => Object.keys(s.locks ?? {})));
+    const ids = new Set(track.steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
     return [...ids].flatMap((id) => {
       const control = instrument.controls.find((c) => c.id === id);
       if (!control || 'positions' in control) return [];
       const values = track.steps.map((s) => {
-        const value = s.locks?.[id];
+        const value = s.ownValues?.[id];
         return typeof value === 'number' ? value : null;
       });
       return [{ id, name: control.name, values }];
@@ -48,7 +48,7 @@ export class TrackView {
       step.accent ? 'accent' : '',
       step.slide ? 'slides on' : '',
       step.condition ? conditionWords(step.condition) : '',
-      ...Object.entries(step.locks ?? {}).map(([id, value]) => {
+      ...Object.entries(step.ownValues ?? {}).map(([id, value]) => {
         const control = instrument?.controls.find((c) => c.id === id);
         return control ? `${control.name} ${formatValue(control, value)}` : id;
       }),

@@ -111,13 +111,13 @@ export class TypedLine {
     });
   }
 
-  /** Takes what is typed; locks stay with steps that are struck, or were not before. */
+  /** Takes what is typed; own values stay with steps that are struck, or were not before. */
   protected take(): void {
     const [reading, track] = [this.reading(), this.sequence.track()];
     if (this.typed() === null || !reading.ok || !track) return;
     const steps = reading.steps.map((step, i) => {
-      const { locks, notes } = stepOf(track, i);
-      return locks && (step.notes || !notes) ? { ...step, locks } : step;
+      const { ownValues, notes } = stepOf(track, i);
+      return ownValues && (step.notes || !notes) ? { ...step, ownValues } : step;
     });
     const length = Math.max(1, Math.min(64, reading.length));
     if (this.sequence.editTrack({ ...track, length, steps: withoutTail(steps) }))

@@ -33,8 +33,8 @@ import { SequenceService } from './sequence.service';
         <p>{{ said }}</p>
       } @else {
         <p class="quiet">
-          A word a step, as in the typed line; <b>lock cutoff 3=0.5</b> locks a control at a step,
-          <b>row a 0 0.25</b> gives a row its volts.
+          A word a step, as in the typed line; <b>own cutoff 3=0.5</b> gives a control a value of
+          its own at a step, <b>row a 0 0.25</b> gives a row its volts.
         </p>
       }
       @if (typed() !== null) {
@@ -98,12 +98,12 @@ export class WholeText {
     if (!reading?.ok) return '';
     const { tracks } = reading.pattern;
     const notes = tracks.flatMap((t) => t.steps).filter((s) => s.notes).length;
-    const locks = tracks.flatMap((t) => t.steps).filter((s) => s.locks).length;
+    const ownValues = tracks.flatMap((t) => t.steps).filter((s) => s.ownValues).length;
     const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
     return [
       `Understood: ${count(tracks.length, 'track')}`,
       `${count(notes, 'step')} with notes`,
-      `${locks} with locks.`,
+      `${ownValues} with own values.`,
     ].join(', ');
   });
 

@@ -8,8 +8,8 @@ import {
   type LiveMessage,
   type LiveMeter,
   type LiveSide,
-  lockSwitches,
-  lockTurns,
+  ownSwitches,
+  ownTurns,
   type PartSource,
   type Patch,
   type Pattern,
@@ -17,7 +17,7 @@ import {
   phraseToNotes,
   START_VOLUME,
   turnsBetween,
-  unlockTurns,
+  returnTurns,
   without,
 } from '@hurrel/core';
 
@@ -67,7 +67,7 @@ export class LiveService implements OnDestroy {
   private readonly asked = signal(false);
   private ran: readonly Pattern[] = [];
   private seed = 1;
-  /** The patterns lock switches, so that they need circuits of their own. */
+  /** The patterns have own values of switches, so that they need circuits of their own. */
   private switching = false;
   private context: AudioContext | null = null;
   private node: AudioWorkletNode | null = null;
@@ -162,8 +162,8 @@ export class LiveService implements OnDestroy {
     this.ran = patterns;
     this.running.set(true);
     this.seed = seed;
-    const turns = lockTurns(instrument, patch, patterns);
-    const found = lockSwitches(instrument, patch, patterns);
+    const turns = ownTurns(instrument, patch, patterns);
+    const found = ownSwitches(instrument, patch, patterns);
     const switches = found && { ...found, graphs: found.graphs.map((g) => this.asHeard(g)) };
     this.switching = found !== null;
     this.send({ type: 'run', patterns: [...patterns], turns, switches, tempo: this.bpm, seed });
@@ -178,7 +178,7 @@ export class LiveService implements OnDestroy {
     if (!this.running()) return;
     this.running.set(false);
     this.moved.set(0);
-    this.send({ type: 'run-stop', unlock: unlockTurns(instrument, patch, this.ran) });
+    this.send({ type: 'run-stop', returned: returnTurns(instrument, patch, this.ran) });
   }
 
   queue(pattern: number): void {

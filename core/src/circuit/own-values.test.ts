@@ -1,7 +1,7 @@
 import { patternSchema, type PatternStep } from '../pattern/pattern';
 import { initWith, sluice } from '../testing/sluice';
 import { nodeOf } from './graph';
-import { lockSwitches, lockTurns, unlockTurns } from './lock';
+import { ownSwitches, ownTurns, returnTurns } from './own-values';
 
 const pattern = (...tracks: PatternStep[][]) =>
   patternSchema.parse({
@@ -11,27 +11,29 @@ const pattern = (...tracks: PatternStep[][]) =>
   });
 const panel = initWith({ 'osc1-octave': 'f8' });
 
-describe('what steps lock', () => {
+describe('what steps have of their own', () => {
   it('turns numbers, those of switches too, and turns them back at the next step', () => {
-    const locked = pattern([{ locks: { 'osc1-octave': 'f4' } }]);
-    const turns = lockTurns(sluice, panel, [locked])[0]![0]!;
+    const owned = pattern([{ ownValues: { 'osc1-octave': 'f4' } }]);
+    const turns = ownTurns(sluice, panel, [owned])[0]![0]!;
     expect(turns.map(([turn]) => turn!.value)).toEqual([12, 0, 0, 0]);
-    expect(unlockTurns(sluice, panel, [locked])).toMatchObject([{ param: 'octave', value: 0 }]);
-    expect(lockTurns(sluice, panel, [pattern([{}])])).toEqual([[null]]);
+    expect(returnTurns(sluice, panel, [owned])).toMatchObject([{ param: 'octave', value: 0 }]);
+    expect(ownTurns(sluice, panel, [pattern([{}])])).toEqual([[null]]);
   });
 
   it('needs circuits of its own only where a switch exchanges something', () => {
-    expect(lockSwitches(sluice, panel, [pattern([{ locks: { 'osc1-octave': 'f4' } }])])).toBeNull();
-    expect(lockSwitches(sluice, panel, [pattern([{ locks: { cutoff: 0.5 } }])])).toBeNull();
+    expect(
+      ownSwitches(sluice, panel, [pattern([{ ownValues: { 'osc1-octave': 'f4' } }])]),
+    ).toBeNull();
+    expect(ownSwitches(sluice, panel, [pattern([{ ownValues: { cutoff: 0.5 } }])])).toBeNull();
   });
 
-  it('and tracks that lock side by side have a circuit for each pair', () => {
-    const found = lockSwitches(sluice, panel, [
+  it('and tracks with own values side by side have a circuit for each pair', () => {
+    const found = ownSwitches(sluice, panel, [
       pattern([{}]),
       pattern(
-        [{ locks: { 'osc1-shape': 'sine' } }, {}, { locks: { 'osc1-shape': 'pulse' } }],
+        [{ ownValues: { 'osc1-shape': 'sine' } }, {}, { ownValues: { 'osc1-shape': 'pulse' } }],
         [{}],
-        [{}, { locks: { 'osc2-shape': 'noise' } }],
+        [{}, { ownValues: { 'osc2-shape': 'noise' } }],
       ),
     ])!;
     expect(found.first).toEqual([0, 1]);
@@ -58,8 +60,8 @@ describe('what steps lock', () => {
 
   it('leaves alone what would need more circuits than sixteen', () => {
     const shapes = ['pulse', 'triangle', 'sine', 'noise'];
-    const all = (control: string) => shapes.map((shape) => ({ locks: { [control]: shape } }));
-    const found = lockSwitches(sluice, panel, [pattern(all('osc1-shape'), all('osc2-shape'))])!;
+    const all = (control: string) => shapes.map((shape) => ({ ownValues: { [control]: shape } }));
+    const found = ownSwitches(sluice, panel, [pattern(all('osc1-shape'), all('osc2-shape'))])!;
     expect(found.graphs).toHaveLength(5);
     expect(found.tracks[0]![1]).toBeNull();
   });

@@ -9,72 +9,72 @@ import { compile, modulesOf, type PanelState } from './compile';
 import type { Graph } from './graph';
 import type { Turn } from './turns';
 
-/** For each pattern, track and step what is turned when the step begins; null where nothing on the track is locked. */
-export type LockTurns = readonly (readonly (readonly Turn[][] | null)[])[];
+/** For each pattern, track and step what is turned when the step begins; null where nothing on the track has a value of its own. */
+export type OwnTurns = readonly (readonly (readonly Turn[][] | null)[])[];
 
 /**
- * What the locks of patterns turn. A step that locks nothing turns back what its track has locked elsewhere, to where the
+ * What the own values of patterns turn. A step without any turns back what its track has of its own elsewhere, to where the
  * panel has it.
  */
-export const lockTurns = (
+export const ownTurns = (
   instrument: Instrument,
   patch: Pick<Patch, 'settings' | 'revision'>,
   patterns: readonly Pattern[],
-): LockTurns =>
+): OwnTurns =>
   patterns.map((pattern) =>
     pattern.tracks.map((track) => {
-      const controls = new Set(track.steps.flatMap((s) => Object.keys(s.locks ?? {})));
+      const controls = new Set(track.steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
       if (controls.size === 0) return null;
       return Array.from({ length: track.length }, (_, i) =>
         [...controls].flatMap((control) =>
-          turnsOf(instrument, patch, control, track.steps[i]?.locks?.[control]),
+          turnsOf(instrument, patch, control, track.steps[i]?.ownValues?.[control]),
         ),
       );
     }),
   );
 
-/** What puts all that is locked anywhere back to where the panel has it. */
-export const unlockTurns = (
+/** What puts all that has a value of its own anywhere back to where the panel has it. */
+export const returnTurns = (
   instrument: Instrument,
   patch: Pick<Patch, 'settings' | 'revision'>,
   patterns: readonly Pattern[],
 ): Turn[] => {
   const steps = patterns.flatMap((p) => p.tracks.flatMap((t) => t.steps));
-  const controls = new Set(steps.flatMap((s) => Object.keys(s.locks ?? {})));
+  const controls = new Set(steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
   return [...controls].flatMap((control) => turnsOf(instrument, patch, control, undefined));
 };
 
 /**
- * What patterns lock that exchanges a part of the circuit (a waveform, a routing), not a number: the circuits that are
- * needed, and which of them runs at each step. Tracks lock side by side: a circuit's number is the sum of its pattern's
+ * What patterns give values of its own and what exchanges a part of the circuit (a waveform, a routing), not a number: the circuits that are
+ * needed, and which of them runs at each step. Tracks stand side by side: a circuit's number is the sum of its pattern's
  * first, and for each track the step's number times the track's weight.
  */
-export interface LockSwitches {
+export interface OwnSwitches {
   graphs: Graph[];
-  /** What is locked in each, in words that tell it from the others. */
+  /** What has a value of its own in each, in words that tell it from the others. */
   keys: string[];
   /** By pattern. */
   first: readonly number[];
-  /** By pattern and track; null for tracks that lock no such switch. */
+  /** By pattern and track; null for tracks without own values of such a switch. */
   tracks: readonly (readonly ({ weight: number; steps: readonly number[] } | null)[])[];
 }
 
 /** Circuits that one pattern may run through; tracks that would need more leave their switches alone. */
 const MOST_CIRCUITS = 16;
 
-/** Which circuits the locks of patterns run through; null when no switch of that kind is locked anywhere. */
-export function lockSwitches(
+/** Which circuits the own values of patterns run through; null when no switch of that kind has a value of its own anywhere. */
+export function ownSwitches(
   instrument: Instrument,
   patch: PanelState,
   patterns: readonly Pattern[],
-): LockSwitches | null {
+): OwnSwitches | null {
   const exchanges = new Set(instrument.controls.filter(exchangesCircuit).map((c) => c.id));
   const own = (step: PatternStep | undefined): [string, Value][] =>
-    Object.entries(step?.locks ?? {}).filter(([id]) => exchanges.has(id));
+    Object.entries(step?.ownValues ?? {}).filter(([id]) => exchanges.has(id));
   if (!patterns.some((p) => p.tracks.some((t) => t.steps.some((s) => own(s).length > 0))))
     return null;
-  const found: LockSwitches = { graphs: [], keys: [], first: [], tracks: [] };
-  const [first, tracks] = [[] as number[], [] as LockSwitches['tracks'][number][]];
+  const found: OwnSwitches = { graphs: [], keys: [], first: [], tracks: [] };
+  const [first, tracks] = [[] as number[], [] as OwnSwitches['tracks'][number][]];
   for (const pattern of patterns) {
     first.push(found.graphs.length);
     let states: [string, Value][][] = [[]];
