@@ -261,7 +261,8 @@ function onlyGoesOn(e: Envelope, from: number, to: number): boolean {
 /** On with an exponential stage, as long as neither gate nor stage changes; gives the sample behind it. */
 function travel(e: Envelope, from: number, to: number, held: boolean): number {
   const { gate: g, trigger: t, out: y, S, T, F, stillGate, stillTrigger } = e;
-  const attacks = S[At.stage]! === Stage.attack;
+  const stage = S[At.stage]!;
+  const attacks = stage === Stage.attack;
   aim(e);
   const calm = stillGate.over(from, to) && stillTrigger.over(from, to) && !(t[from]! > 2.5 && held);
   if (calm && !attacks) {
