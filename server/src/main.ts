@@ -1,9 +1,11 @@
+import { join } from 'node:path';
 import { serve } from '@hono/node-server';
 import { createApp } from './app';
 import { ConfigError, readConfig } from './config';
 import { openDatabase } from './db/database';
 import { loadDemo } from './demo/load';
 import { createRenderer } from './render/renderer';
+import { root } from './root';
 import { createServices } from './services';
 import { serveWeb } from './web';
 
@@ -14,7 +16,7 @@ async function main(): Promise<void> {
   const services = createServices(database, renderer);
   if (config.demo) await loadDemo(services);
   const app = createApp(services, config);
-  serveWeb(app, new URL('../../web/dist/browser', import.meta.url).pathname);
+  serveWeb(app, join(root, 'web/dist/browser'));
   const server = serve({ fetch: app.fetch, port: config.port, hostname: config.host }, (info) => {
     const host = info.family === 'IPv6' ? `[${info.address}]` : info.address;
     console.log(`Hurrel is ready on http://${host}:${info.port}`);
