@@ -2,16 +2,16 @@ import {
   blankPatch,
   compile,
   diagnose,
-  faceOf,
+  panelOf,
   initPositions,
   type Instrument,
   instrumentSchema,
-  openWeighCase,
+  openSensitivityCase,
   prune,
   render,
   settingsAt,
-  weigh,
-  weighable,
+  sensitivityOf,
+  sensitiveControls,
 } from '@hurrel/core';
 import cabinetDocument from '../library/instruments/oxbow-lockgate.json' with { type: 'json' };
 import document from '../library/instruments/oxbow-sluice.json' with { type: 'json' };
@@ -66,10 +66,10 @@ export const checkTime = (): number =>
 
 /** Seconds that one of two cores takes for its half of 100 controls: how much each matters. */
 export function weighTime(): number {
-  const ids = weighable(instrument, patch);
+  const ids = sensitiveControls(instrument, patch);
   const since = performance.now();
-  const opened = openWeighCase(instrument, patch, 48);
-  for (let i = 0; i < 50; i++) weigh(opened, ids[i % ids.length]!);
+  const opened = openSensitivityCase(instrument, patch, 48);
+  for (let i = 0; i < 50; i++) sensitivityOf(opened, ids[i % ids.length]!);
   return (performance.now() - since) / 1000;
 }
 
@@ -83,7 +83,7 @@ function sixty() {
     row: 0,
     at: i,
   }));
-  const face = faceOf(definition, { rack: placed });
+  const face = panelOf(definition, { rack: placed });
   const cables: { id: string; from: string; to: string }[] = [];
   const join = (from: string, to: string): void =>
     void cables.push({ id: `c${cables.length}`, from, to });

@@ -11,8 +11,8 @@ const lowPass = { inputs, outputs, params: { ...cutoff, ...resonance, ...track }
 const CUTOFF = 'fc = cutoff * 2^(cutoff-in + track/100 * pitch), 5 Hz to 20 kHz';
 const ZDF =
   'V. Zavalishin, The Art of VA Filter Design (2018): trapezoidal integrators, loop solved in the same sample';
-/** See sound/kernels/unbend. */
-const UNBENT =
+/** See sound/kernels/warp. */
+const COMPENSATED =
   'level at the cutoff, place and height of the peak corrected to the prototype, see "Filters" in architecture.md';
 
 export const filterModes = ['low', 'band', 'high', 'notch', 'morph'] as const;
@@ -23,7 +23,7 @@ export const filters = {
   'low-pass-12': {
     summary: 'Two-pole state variable low-pass, 12 dB an octave.',
     equation: `${CUTOFF}; H = 1/(s^2 + s/Q + 1), Q = 0.7071 to 25 by equal ratios over resonance`,
-    source: `${ZDF}, chapter 4; ${UNBENT}`,
+    source: `${ZDF}, chapter 4; ${COMPENSATED}`,
     ...lowPass,
     silentWithout: ['in'],
   },
@@ -31,14 +31,14 @@ export const filters = {
     summary:
       'Three-pole low-pass, 18 dB an octave; keeps its bass; whistles from resonance 0.91 on.',
     equation: `${CUTOFF}; H = 1/((s + 1)(s^2 + k s + 1)), k = 1 - 1.1 resonance, plus 0.1 (band^2 + low^2)/25 for what is loud; with no resonance a Butterworth`,
-    source: `${ZDF}, chapter 4; ${UNBENT}`,
+    source: `${ZDF}, chapter 4; ${COMPENSATED}`,
     ...lowPass,
   },
   'low-pass-24': {
     summary:
       'Four-pole ladder low-pass, 24 dB an octave; loses bass with resonance; whistles from 0.91 on.',
     equation: `${CUTOFF}; H = 1/((s + 1)^4 + k), k = 4.4 resonance; what goes into the first pole saturates at 7 V, w - 4 w^3/27 with w = u/7 V up to 1.5; bass/100 gives back the lost 1/(1 + k)`,
-    source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase; ${UNBENT}`,
+    source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase; ${COMPENSATED}`,
     inputs,
     outputs,
     params: { ...cutoff, ...resonance, ...track, bass: number('%', 0, 100, 0) },
@@ -47,13 +47,13 @@ export const filters = {
     summary:
       'Four-pole ladder of coupled stages, overloads to one side first, whistles early: from resonance 0.8 on.',
     equation: `${CUTOFF}; H = 1/(T4(1 + s/sqrt(2)) + k) with T4 the fourth Chebyshev polynomial: poles at -sqrt(2) (1 - cos((2j - 1) pi/8)) fc; k = 17 resonance/0.8, whistle at 17, beyond it 17 (1 + (resonance - 0.8)/2); what comes in overloads around a bias, s(u + 0.4) - s(0.4), s(x) = x/sqrt(1 + x^2), u = in/5 V; the loop saturates at 20 V as in low-pass-24`,
-    source: `${ZDF}, chapter 5 (diode ladder): the coupled stages written as four real poles; ${UNBENT}`,
+    source: `${ZDF}, chapter 5 (diode ladder): the coupled stages written as four real poles; ${COMPENSATED}`,
     ...lowPass,
   },
   'state-variable': {
     summary: 'Two-pole state variable filter: low, band, high, notch, or from one to the next.',
     equation: `${CUTOFF}; Q as in low-pass-12; band k s/(s^2 + k s + 1), high s^2/(...), notch (s^2 + 1)/(...); morph 0 low, 0.5 band, 1 high`,
-    source: `${ZDF}, chapter 4; in low and high, and by degrees in morph, ${UNBENT}`,
+    source: `${ZDF}, chapter 4; in low and high, and by degrees in morph, ${COMPENSATED}`,
     inputs: { ...inputs, morph: 'modulation' },
     outputs,
     params: {

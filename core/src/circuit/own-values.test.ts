@@ -1,7 +1,7 @@
 import { patternSchema, type PatternStep } from '../pattern/pattern';
 import { initWith, sluice } from '../testing/sluice';
 import { nodeOf } from './graph';
-import { ownSwitches, ownTurns, returnTurns } from './own-values';
+import { ownSwitches, ownChanges, returnChanges } from './own-values';
 
 const pattern = (...tracks: PatternStep[][]) =>
   patternSchema.parse({
@@ -14,10 +14,10 @@ const panel = initWith({ 'osc1-octave': 'f8' });
 describe('what steps have of their own', () => {
   it('turns numbers, those of switches too, and turns them back at the next step', () => {
     const owned = pattern([{ ownValues: { 'osc1-octave': 'f4' } }]);
-    const turns = ownTurns(sluice, panel, [owned])[0]![0]!;
+    const turns = ownChanges(sluice, panel, [owned])[0]![0]!;
     expect(turns.map(([turn]) => turn!.value)).toEqual([12, 0, 0, 0]);
-    expect(returnTurns(sluice, panel, [owned])).toMatchObject([{ param: 'octave', value: 0 }]);
-    expect(ownTurns(sluice, panel, [pattern([{}])])).toEqual([[null]]);
+    expect(returnChanges(sluice, panel, [owned])).toMatchObject([{ param: 'octave', value: 0 }]);
+    expect(ownChanges(sluice, panel, [pattern([{}])])).toEqual([[null]]);
   });
 
   it('needs circuits of its own only where a switch exchanges something', () => {

@@ -7,20 +7,20 @@ import type { Pattern, PatternStep } from '../pattern/pattern';
 import { isModuleKind, moduleSpec } from '../catalogue';
 import { compile, modulesOf, type PanelState } from './compile';
 import type { Graph } from './graph';
-import type { Turn } from './turns';
+import type { ParamChange } from './param-changes';
 
 /** For each pattern, track and step what is turned when the step begins; null where nothing on the track has a value of its own. */
-export type OwnTurns = readonly (readonly (readonly Turn[][] | null)[])[];
+export type OwnChanges = readonly (readonly (readonly ParamChange[][] | null)[])[];
 
 /**
  * What the own values of patterns turn. A step without any turns back what its track has of its own elsewhere, to where the
  * panel has it.
  */
-export const ownTurns = (
+export const ownChanges = (
   instrument: Instrument,
   patch: Pick<Patch, 'settings' | 'revision'>,
   patterns: readonly Pattern[],
-): OwnTurns =>
+): OwnChanges =>
   patterns.map((pattern) =>
     pattern.tracks.map((track) => {
       const controls = new Set(track.steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
@@ -34,11 +34,11 @@ export const ownTurns = (
   );
 
 /** What puts all that has a value of its own anywhere back to where the panel has it. */
-export const returnTurns = (
+export const returnChanges = (
   instrument: Instrument,
   patch: Pick<Patch, 'settings' | 'revision'>,
   patterns: readonly Pattern[],
-): Turn[] => {
+): ParamChange[] => {
   const steps = patterns.flatMap((p) => p.tracks.flatMap((t) => t.steps));
   const controls = new Set(steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
   return [...controls].flatMap((control) => turnsOf(instrument, patch, control, undefined));
@@ -115,12 +115,12 @@ function turnsOf(
   patch: Pick<Patch, 'settings' | 'revision'>,
   id: string,
   value: Value | undefined,
-): Turn[] {
+): ParamChange[] {
   const control = instrument.controls.find((c) => c.id === id);
   if (!control) return [];
   const at = value ?? soundingValue(control, patch.settings[id]);
   const modules = modulesOf(instrument, patch.revision);
-  return control.bindings.flatMap((bound, i): Turn[] => {
+  return control.bindings.flatMap((bound, i): ParamChange[] => {
     const kind = modules.find((m) => m.id === bound.module)?.kind ?? '';
     const spec = isModuleKind(kind) ? moduleSpec(kind).params[bound.param] : undefined;
     if (spec?.kind !== 'number') return [];

@@ -3,7 +3,7 @@ import type { TimedNote } from '../pattern/phrase';
 import { boundsOf } from './bounds';
 import type { Graph } from './graph';
 import { nodeOf } from './graph';
-import { closedAt, reachOf } from './reach';
+import { closedAt, audibilityOf } from './audibility';
 
 /**
  * The same graph without what cannot be heard while these notes are played: same samples, less work.
@@ -18,7 +18,7 @@ export function prune(graph: Graph, notes: readonly TimedNote[]): Graph {
         !closedAt(nodeOf(graph, e.to.node), e.to.port, bounds),
     ),
   };
-  const reach = reachOf(passing, bounds);
+  const reach = audibilityOf(passing, bounds);
   const heard = new Set(graph.nodes.filter((n) => reach.nodeHeard(n.id)).map((n) => n.id));
   return {
     nodes: graph.nodes.filter((n) => heard.has(n.id)),

@@ -1,7 +1,7 @@
 import type { ModuleSpec } from '../catalogue';
 import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Problem } from './problem';
-import { faceOf } from './face';
+import { panelOf } from './panel-of';
 import { checkPlaced } from './placed';
 import type { Instrument, Module, Rack, Scale, Taper } from './schema';
 import { isSwitched } from './schema';
@@ -16,7 +16,7 @@ export type { Problem } from './problem';
 export function checkInstrument(definition: Instrument): Problem[] {
   // A cabinet is sound when every module that can be placed is: each is tried once, beside those that stand there.
   const faults = definition.rack ? checkRackTypes(definition, definition.rack) : [];
-  return faults.length > 0 ? faults : checkFace(faceOf(definition));
+  return faults.length > 0 ? faults : checkFace(panelOf(definition));
 }
 
 function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
@@ -27,8 +27,8 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
   if (placed.length > 0) return placed;
   return rack.types.flatMap((type, i) => {
     const alone = [{ id: 'm', type: type.id, row: 0, at: 0 }];
-    const before = checkFace(faceOf(definition, { rack: [] })).map((p) => p.message);
-    return checkFace(faceOf(definition, { rack: alone }))
+    const before = checkFace(panelOf(definition, { rack: [] })).map((p) => p.message);
+    return checkFace(panelOf(definition, { rack: alone }))
       .filter((p) => !before.includes(p.message))
       .map((p) => ({
         pointer: `/rack/types/${i}`,

@@ -5,6 +5,6 @@ export * from './rack';
 export * from './schema';
 export * from './sequencer';
 export * from './check';
-export * from './face';
+export * from './panel-of';
 export * from './arrange';
 export * from './order';

@@ -2,7 +2,7 @@ import { heardEnvelope, type HeardEnvelope } from './heard-envelope';
 import { peakOf } from './level';
 import { loudnessOf } from './loudness';
 import { type Pitch, pitchOf } from './pitch';
-import { beatRateOf, type Swing, sweepOf, tremoloOf, vibratoOf } from './swing';
+import { beatRateOf, type Modulation, sweepOf, tremoloOf, vibratoOf } from './modulation';
 import { centroidOf, harmonicsOf, widthOf } from './timbre';
 
 /** What can be told of a sound by measuring it. */
@@ -19,9 +19,9 @@ export interface SoundFacts {
   peak: number;
   /** Loudness in LUFS. */
   loudness: number;
-  vibrato?: Swing;
-  tremolo?: Swing;
-  sweep?: Swing;
+  vibrato?: Modulation;
+  tremolo?: Modulation;
+  sweep?: Modulation;
   beats?: number;
   /** 0 mono to 1 turned over. */
   width: number;

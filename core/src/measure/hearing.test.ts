@@ -5,7 +5,7 @@ import { distanceOf, portrait } from './distance';
 import { heardEnvelope } from './heard-envelope';
 import { loudnessOf, SILENT_LUFS } from './loudness';
 import { pitchOf } from './pitch';
-import { beatRateOf, sweepOf, tremoloOf, vibratoOf } from './swing';
+import { beatRateOf, sweepOf, tremoloOf, vibratoOf } from './modulation';
 import { centroidOf, harmonicsOf, widthOf } from './timbre';
 import { runs } from '../testing/runs';
 

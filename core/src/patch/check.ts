@@ -2,7 +2,7 @@ import type { Setting } from '../reading/setting';
 import type { Problem } from '../instrument/check';
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
-import { faceOf } from '../instrument/face';
+import { panelOf } from '../instrument/panel-of';
 import { checkPlaced } from '../instrument/placed';
 import type { Pattern } from '../pattern/pattern';
 import type { Cable, MatrixRow, Patch } from './schema';
@@ -12,7 +12,7 @@ import type { Cable, MatrixRow, Patch } from './schema';
  * must be there.
  */
 export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
-  const instrument = faceOf(definition, patch);
+  const instrument = panelOf(definition, patch);
   const problems: Problem[] = [];
   const report = (pointer: string, message: string): void =>
     void problems.push({ pointer, message });

@@ -7,7 +7,7 @@ import { mergePatches } from './merge';
 import { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
 import type { Patch, Variation } from './schema';
 import { applyVariation, morph, variationFrom } from './variation';
-import { faceOf, gapsFor } from '../instrument';
+import { panelOf, gapsFor } from '../instrument';
 import { cabinet, curlew, estuary, lockgate, patchOn } from '../testing/panels';
 import { initWith, sluice } from '../testing/sluice';
 
@@ -201,7 +201,7 @@ describe('a cabinet rearranged in a patch', () => {
     expect({ ...moved, rack: undefined }).toEqual({ ...patch, rack: undefined });
     expect(checkPatch(moved, lockgate)).toEqual([]);
     // The cabinet's own arrangement, and other patches with it, stay as they are.
-    expect(faceOf(lockgate)).toBe(cabinet);
+    expect(panelOf(lockgate)).toBe(cabinet);
   });
 
   it('takes one out with all that was recorded of it', () => {

@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import { freeModuleId, type Gap } from '../instrument/arrange';
-import { faceOf } from '../instrument/face';
+import { panelOf } from '../instrument/panel-of';
 import type { Placed } from '../instrument/rack';
 import type { Instrument } from '../instrument/schema';
 import { withoutCables } from './cables';
@@ -67,7 +67,7 @@ const mapKeys = (
 
 /** Drops everything that names controls, jacks and sections which the new arrangement does not have. */
 function forget(instrument: Instrument, before: Patch, after: Patch): Patch {
-  const face = faceOf(instrument, after);
+  const face = panelOf(instrument, after);
   const controls = new Set(face.controls.map((c) => c.id));
   const jacks = new Set(face.jacks.map((j) => j.id));
   const sections = new Set(face.sections.map((s) => s.id));

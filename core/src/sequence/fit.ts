@@ -1,7 +1,7 @@
 import type { Instrument } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
 import { midiToNote } from '../theory/note';
-import { canHold, type Can } from './can';
+import { capabilitiesOf, type Capabilities } from './capabilities';
 import { conditionKind, conditionWords } from '../pattern/condition';
 import { MOST_STEPS, MOST_TRACKS } from '../pattern/limits';
 import { type Pattern, type PatternStep, type Track } from '../pattern/pattern';
@@ -27,14 +27,14 @@ export const sequencerOf = (instrument: Instrument, pattern: Pattern): Sequencer
   instrument.sequencers.find((s) => s.id === pattern.sequencer);
 
 /** Whether a step can give a control a value of its own. */
-export const canHaveOwn = (instrument: Instrument, can: Can, control: string): boolean =>
+export const canHaveOwn = (instrument: Instrument, can: Capabilities, control: string): boolean =>
   instrument.controls.some((c) => c.id === control) &&
   (can.ownValues === 'all' || can.ownValues.includes(control));
 
 /** Fits a pattern to the sequencer that it is for. A pattern without refusals comes back as it was. */
 export function fitPattern(instrument: Instrument, pattern: Pattern): Fitted {
   const sequencer = sequencerOf(instrument, pattern);
-  const can = canHold(sequencer);
+  const can = capabilitiesOf(sequencer);
   const refusals: Refusal[] = [];
   const refuse = (where: string, reason: string, instead: string): void =>
     void refusals.push({ where, reason, instead });
@@ -92,7 +92,7 @@ function alike(tracks: Track[], name: string, refuse: Refuse): Track[] {
 function fitTrack(
   instrument: Instrument,
   sequencer: Sequencer | undefined,
-  can: Can,
+  can: Capabilities,
   track: Track,
   refuse: Refuse,
 ): Track {
@@ -167,7 +167,7 @@ const marks = [
 
 function fitStep(
   instrument: Instrument,
-  can: Can,
+  can: Capabilities,
   keys: { from: number; to: number },
   step: PatternStep,
   refuse: (reason: string, instead: string) => void,

@@ -3,7 +3,7 @@ import { type Instrument, instrumentSchema } from '../instrument/schema';
 import { checkPatch } from '../patch/check';
 import { patchSchema } from '../patch/schema';
 import { compile } from '../circuit/compile';
-import { ownTurns } from '../circuit/own-values';
+import { ownChanges } from '../circuit/own-values';
 import { peakOf } from '../measure/level';
 import { renderParts } from '../sound/render-parts';
 import { events } from './events';
@@ -49,7 +49,7 @@ describe.each(all)('$name', ({ patch, pattern }) => {
     const source = {
       graph: compile(instrument, shown),
       patterns: rows ? heldKey(pattern, patch) : chain,
-      turns: ownTurns(instrument, patch, chain),
+      turns: ownChanges(instrument, patch, chain),
       gain: 1,
       pan: 0,
     };

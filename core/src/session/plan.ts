@@ -1,5 +1,5 @@
 import { isWork, type PanelBefore } from '../rebuild/step';
-import { faceOf } from '../instrument/face';
+import { panelOf } from '../instrument/panel-of';
 import type { Instrument } from '../instrument/schema';
 import { applyVariation } from '../patch/variation';
 import type { Patch } from '../patch/schema';
@@ -45,11 +45,11 @@ export function recordingOrder(session: Session, subjects: readonly PassSubject[
   return instruments.flatMap((id) => {
     const own = open.filter((s) => s.instrument.id === id);
     const panels = own.map((s): PanelBefore => patchOfPass(s, session));
-    const start = panelAtStart(faceOf(own[0]!.instrument));
+    const start = panelAtStart(panelOf(own[0]!.instrument));
     const way = (before: PanelBefore, j: number): RebuildPlan => {
       const to = own[j]!;
       const patch = patchOfPass(to, session);
-      return planRebuild(faceOf(to.instrument, patch), before, patch);
+      return planRebuild(panelOf(to.instrument, patch), before, patch);
     };
     const first = own.map((_, j) => way(start, j));
     const between = own.map((_, i) => own.map((_, j) => (i === j ? null : way(panels[i]!, j))));

@@ -1,4 +1,4 @@
-import { faceOf } from '../instrument/face';
+import { panelOf } from '../instrument/panel-of';
 import { applyVariation } from '../patch/variation';
 import { chainFrom, type Pattern, patternSchema } from '../pattern/pattern';
 import { quantise } from '../sequence/quantise';
@@ -104,7 +104,7 @@ export function sourceOf(
 ): PartSource {
   const variation = patch.variations.find((v) => v.id === variationId);
   const shown = variation ? applyVariation(patch, variation) : patch;
-  const face = faceOf(instrument, shown);
+  const face = panelOf(instrument, shown);
   const patterns = pass.pattern === undefined ? [] : chainFrom(patch.patterns, pass.pattern);
   const played = patterns.length > 0 ? patterns : [phrasePattern(patch.phrase)];
   return partSource({ instrument: face, patch: shown, patterns: played, gain, pan });

@@ -4,7 +4,7 @@ import type { TimedNote } from '../pattern/phrase';
 import { type Act, KeyFeed } from './key-feed';
 import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transport } from './kernel';
 import { kernels } from './kernels';
-import { lanesOf } from './lanes';
+import { voiceCounts } from './voice-counts';
 import { strokes } from './notes';
 import { GLIDE_SECONDS, Param } from './param';
 import { Random, seedFor } from './random';
@@ -83,7 +83,7 @@ export class Engine {
     this.transport = { tempo: options.tempo ?? 120, sample: 0 };
     this.blocks = Math.max(1, Math.floor((GLIDE_SECONDS * options.sampleRate) / BLOCK));
     const edges = graph.edges.filter((e) => matters(graph, e));
-    const lanes = lanesOf(graph);
+    const lanes = voiceCounts(graph);
     for (const node of graph.nodes) {
       for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
         const shared = moduleSpec(node.kind).shared?.includes(port) ?? false;

@@ -1,4 +1,4 @@
-import { turnsBetween } from '../circuit/turns';
+import { changesBetween } from '../circuit/param-changes';
 import type { Graph } from '../circuit/graph';
 import { peakOf } from '../measure/level';
 import { benchGraph } from '../testing/bench';
@@ -132,13 +132,13 @@ describe('live sound', () => {
   it('hears a turn within two blocks, and nothing else of the patch changes', () => {
     const graph = tone();
     const turned = tone({ fine: 30 });
-    const turns = turnsBetween(graph, turned)!;
+    const turns = changesBetween(graph, turned)!;
     expect(turns).toEqual([{ node: 'o', param: 'fine', value: 30 }]);
     const [one, two] = [playing(graph), playing(graph)];
     one.receive({ type: 'turn', side: 'a', turns });
     const [a, b] = [blocks(one, 2), blocks(two, 2)];
     expect(a.findIndex((v, i) => v !== b[i])).toBeLessThan(128);
-    expect(turnsBetween(graph, tone({ wave: 'saw' }))).toBeNull();
+    expect(changesBetween(graph, tone({ wave: 'saw' }))).toBeNull();
   });
 
   it('plays a phrase sample by sample as a rendering would, again and again when told to', () => {

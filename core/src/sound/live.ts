@@ -1,13 +1,13 @@
 import { fallFactor } from '../theory/envelope';
 import type { Graph } from '../circuit/graph';
-import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
-import type { Turn } from '../circuit/turns';
+import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
+import type { ParamChange } from '../circuit/param-changes';
 import type { Pattern } from '../pattern/pattern';
 import type { TimedNote } from '../pattern/phrase';
 import { BAR } from '../pattern/rate';
-import { Deck } from './deck';
+import { EngineSource } from './engine-source';
 import { FULL_SCALE_VOLTS } from './engine';
-import { prepareLine } from './kernels/unbender';
+import { prepareLine } from './kernels/warp-compensator';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { type Stroke, strokes } from './notes';
@@ -20,7 +20,7 @@ export type LiveSide = 'a' | 'b';
 /** What live sound is told. */
 export type LiveMessage =
   | { type: 'graph'; side: LiveSide; graph: Graph; tempo: number }
-  | { type: 'turn'; side: LiveSide; turns: Turn[] }
+  | { type: 'turn'; side: LiveSide; turns: ParamChange[] }
   | { type: 'tempo'; side: LiveSide; tempo: number }
   | {
       type: 'recording';
@@ -40,7 +40,7 @@ export type LiveMessage =
   | {
       type: 'run';
       patterns: Pattern[];
-      turns: OwnTurns;
+      turns: OwnChanges;
       switches?: OwnSwitches | null;
       tempo: number;
       seed?: number;
@@ -59,7 +59,7 @@ export type LiveMessage =
    */
   | { type: 'band'; parts: Record<string, PartSource> }
   /** Ends the run; controls that steps have moved go back. */
-  | { type: 'run-stop'; returned: Turn[] }
+  | { type: 'run-stop'; returned: ParamChange[] }
   | { type: 'stop' }
   | { type: 'all-off' };
 
@@ -88,7 +88,7 @@ const LIMITER_SECONDS = 0.15;
  * that moves without clicks, and a limiter at the end. Runs the same in an audio worklet, a worker or a test.
  */
 export class LiveSound implements PlayerHands {
-  private readonly decks: Record<LiveSide, Deck>;
+  private readonly sources: Record<LiveSide, EngineSource>;
   private readonly held = new Uint8Array(128);
   private phrase: Stroke[] | null = null;
   private phraseAt = 0;
@@ -111,7 +111,10 @@ export class LiveSound implements PlayerHands {
   private readonly release: number;
 
   constructor(readonly sampleRate: number) {
-    this.decks = { a: new Deck(sampleRate, true), b: new Deck(sampleRate, false) };
+    this.sources = {
+      a: new EngineSource(sampleRate, true),
+      b: new EngineSource(sampleRate, false),
+    };
     this.release = fallFactor(LIMITER_SECONDS, sampleRate);
   }
 
@@ -123,25 +126,25 @@ export class LiveSound implements PlayerHands {
   private readonly answers: {
     [T in LiveMessage['type']]: (message: Extract<LiveMessage, { type: T }>) => void;
   } = {
-    graph: ({ side, graph, tempo }) => this.change(this.decks[side], graph, tempo),
+    graph: ({ side, graph, tempo }) => this.change(this.sources[side], graph, tempo),
     turn: ({ side, turns }) => {
-      for (const t of turns) this.decks[side].engine?.turn(t.node, t.param, t.value);
+      for (const t of turns) this.sources[side].engine?.turn(t.node, t.param, t.value);
     },
     tempo: ({ side, tempo }) => {
-      const { engine } = this.decks[side];
+      const { engine } = this.sources[side];
       if (engine) engine.transport.tempo = tempo;
       if (side === 'b') return;
       this.player?.setTempo(tempo);
       for (const part of this.sounding) part.setTempo(tempo);
     },
     recording: ({ side, left, right, sampleRate }) =>
-      this.decks[side].record(left, right, sampleRate),
-    clear: ({ side }) => this.decks[side].clear(),
+      this.sources[side].record(left, right, sampleRate),
+    clear: ({ side }) => this.sources[side].clear(),
     hear: ({ side }) => {
-      for (const one of ['a', 'b'] as const) this.decks[one].wanted = one === side;
+      for (const one of ['a', 'b'] as const) this.sources[one].wanted = one === side;
     },
     gain: ({ side, gain }) => {
-      this.decks[side].gain = gain;
+      this.sources[side].gain = gain;
     },
     act: ({ act, note, value }) => {
       this.byHand(act, note);
@@ -207,8 +210,8 @@ export class LiveSound implements PlayerHands {
       if (fromLeft && fromRight) this.feed(fromLeft, fromRight, from);
       if (this.phrase) this.walk();
       this.player?.advance(BLOCK);
-      this.decks.a.add(l, r);
-      this.decks.b.add(l, r);
+      this.sources.a.add(l, r);
+      this.sources.b.add(l, r);
       this.addBand(l, r);
       this.finish(left, right, from);
     }
@@ -233,8 +236,8 @@ export class LiveSound implements PlayerHands {
   }
 
   /** What the steps of patterns turn. */
-  turn({ node, param, value }: Turn): void {
-    this.decks.a.engine?.turn(node, param, value);
+  turn({ node, param, value }: ParamChange): void {
+    this.sources.a.engine?.turn(node, param, value);
   }
 
   private byHand(act: Act, note: number): void {
@@ -254,13 +257,13 @@ export class LiveSound implements PlayerHands {
 
   /** Another circuit that the patterns' own values run through. */
   exchange(circuit: number): void {
-    this.decks.a.exchange(circuit);
+    this.sources.a.exchange(circuit);
   }
 
   private runPatterns(message: Extract<LiveMessage, { type: 'run' }>): void {
     const { patterns, turns, switches = null, tempo, seed } = message;
-    if (switches) this.decks.a.prepare(switches.graphs, switches.keys);
-    else this.decks.a.restore();
+    if (switches) this.sources.a.prepare(switches.graphs, switches.keys);
+    else this.sources.a.restore();
     if (this.player) this.player.change(patterns, turns, switches, seed);
     else {
       const { sampleRate } = this;
@@ -269,14 +272,14 @@ export class LiveSound implements PlayerHands {
   }
 
   private endRun(): void {
-    this.decks.a.restore();
+    this.sources.a.restore();
     this.player?.stop();
     this.player = null;
     this.gather({});
   }
 
   private gather(parts: Record<string, PartSource>): void {
-    const tempo = this.decks.a.engine?.transport.tempo ?? 120;
+    const tempo = this.sources.a.engine?.transport.tempo ?? 120;
     const beat = this.player?.beat ?? 0;
     for (const [name, part] of this.band) {
       if (parts[name]) continue;
@@ -307,8 +310,8 @@ export class LiveSound implements PlayerHands {
   }
 
   private feed(left: Float32Array, right: Float32Array, from: number): void {
-    const first = this.decks.a.engine?.external;
-    const second = this.decks.b.engine?.external;
+    const first = this.sources.a.engine?.external;
+    const second = this.sources.b.engine?.external;
     for (let i = 0; i < BLOCK; i++) {
       const l = FULL_SCALE_VOLTS * left[from + i]!;
       const r = FULL_SCALE_VOLTS * right[from + i]!;
@@ -350,15 +353,15 @@ export class LiveSound implements PlayerHands {
   private act(act: Act, note: number, value: number, after = 0): void {
     if (act === Act.press) this.held[note] = 1;
     if (act === Act.release) this.held[note] = 0;
-    this.decks.a.engine?.play(act, note, value, after);
-    this.decks.b.engine?.play(act, note, value, after);
+    this.sources.a.engine?.play(act, note, value, after);
+    this.sources.b.engine?.play(act, note, value, after);
   }
 
-  private change(deck: Deck, graph: Graph, tempo: number): void {
-    if (!deck.change(graph, tempo)) return;
+  private change(source: EngineSource, graph: Graph, tempo: number): void {
+    if (!source.change(graph, tempo)) return;
     // What is held already is heard by the newcomer too.
     for (let note = 0; note < 128; note++) {
-      if (this.held[note]) deck.engine?.play(Act.press, note, 100);
+      if (this.held[note]) source.engine?.play(Act.press, note, 100);
     }
   }
 

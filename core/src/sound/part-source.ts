@@ -1,5 +1,5 @@
 import { compile } from '../circuit/compile';
-import { ownSwitches, ownTurns } from '../circuit/own-values';
+import { ownSwitches, ownChanges } from '../circuit/own-values';
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { sequencerOf } from '../sequence/fit';
@@ -24,7 +24,7 @@ export function partSource({ instrument, patch, patterns, ...mix }: PartSubject)
     const graph = compile(instrument, withRows(instrument, sequencer, first, patch));
     return { graph, patterns: heldKey(first, patch), turns: [], ...mix };
   }
-  const turns = ownTurns(instrument, patch, patterns);
+  const turns = ownChanges(instrument, patch, patterns);
   const switches = ownSwitches(instrument, patch, patterns);
   return { graph: compile(instrument, patch), patterns, turns, switches, ...mix };
 }

@@ -1,8 +1,8 @@
 import type { Graph } from '../circuit/graph';
-import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
-import type { Turn } from '../circuit/turns';
+import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
+import type { ParamChange } from '../circuit/param-changes';
 import type { Pattern } from '../pattern/pattern';
-import { Deck } from './deck';
+import { EngineSource } from './engine-source';
 import type { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import { PatternPlayer, type PlayerHands } from './pattern-player';
@@ -12,7 +12,7 @@ export interface PartSource {
   graph: Graph;
   /** Empty for a circuit that runs by itself. */
   patterns: readonly Pattern[];
-  turns: OwnTurns;
+  turns: OwnChanges;
   /** Circuits that its own values run through, when they exchange any. */
   switches?: OwnSwitches | null;
   seed?: number;
@@ -27,7 +27,7 @@ const FADE_SECONDS = 0.012;
 
 /** An instrument at work beside others, its keys struck by its own patterns. */
 export class Part implements PlayerHands {
-  private readonly deck: Deck;
+  private readonly engines: EngineSource;
   private readonly player: PatternPlayer | null;
   private readonly sides = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
   /** Level of each side now, and where it is on its way to. */
@@ -43,9 +43,9 @@ export class Part implements PlayerHands {
     beat = 0,
   ) {
     const { graph, patterns, turns, switches = null, seed = 1 } = source;
-    this.deck = new Deck(sampleRate, true, seed);
-    this.deck.change(graph, tempo);
-    if (switches) this.deck.prepare(switches.graphs, switches.keys);
+    this.engines = new EngineSource(sampleRate, true, seed);
+    this.engines.change(graph, tempo);
+    if (switches) this.engines.prepare(switches.graphs, switches.keys);
     this.player =
       patterns.length === 0
         ? null
@@ -67,7 +67,7 @@ export class Part implements PlayerHands {
   }
 
   setTempo(tempo: number): void {
-    if (this.deck.engine) this.deck.engine.transport.tempo = tempo;
+    if (this.engines.engine) this.engines.engine.transport.tempo = tempo;
     this.player?.setTempo(tempo);
   }
 
@@ -99,21 +99,21 @@ export class Part implements PlayerHands {
     if (plays && !this.leaving) this.player?.advance(n);
     this.sides[0].fill(0);
     this.sides[1].fill(0);
-    this.deck.add(this.sides[0], this.sides[1], n);
+    this.engines.add(this.sides[0], this.sides[1], n);
     this.addSide(0, left, from, n);
     this.addSide(1, right, from, n);
   }
 
   play(act: Act, note: number, value: number, after: number): void {
-    this.deck.engine?.play(act, note, value, after);
+    this.engines.engine?.play(act, note, value, after);
   }
 
-  turn({ node, param, value }: Turn): void {
-    this.deck.engine?.turn(node, param, value);
+  turn({ node, param, value }: ParamChange): void {
+    this.engines.engine?.turn(node, param, value);
   }
 
   exchange(circuit: number): void {
-    this.deck.exchange(circuit);
+    this.engines.exchange(circuit);
   }
 
   private addSide(side: 0 | 1, into: Float64Array | Float32Array, from: number, n: number): void {

@@ -1,5 +1,5 @@
-import type { OwnSwitches, OwnTurns } from '../circuit/own-values';
-import type { Turn } from '../circuit/turns';
+import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
+import type { ParamChange } from '../circuit/param-changes';
 import { MOST_TRACKS } from '../pattern/limits';
 import type { Pattern } from '../pattern/pattern';
 import { PatternRun, type RunSink } from '../sequence/run';
@@ -9,7 +9,7 @@ import { Act } from './key-feed';
 export interface PlayerHands {
   /** @param after samples from the stretch's beginning */
   play(act: Act, note: number, value: number, after: number): void;
-  turn(turn: Turn): void;
+  turn(turn: ParamChange): void;
   /** Another circuit of those that its own values run through. */
   exchange(circuit: number): void;
 }
@@ -31,7 +31,7 @@ export class PatternPlayer implements RunSink {
 
   constructor(
     patterns: readonly Pattern[],
-    private turns: OwnTurns,
+    private turns: OwnChanges,
     private switches: OwnSwitches | null,
     private readonly sampleRate: number,
     private tempo: number,
@@ -61,7 +61,7 @@ export class PatternPlayer implements RunSink {
   /** Goes on with other patterns, or the same ones edited, from where it is. */
   change(
     patterns: readonly Pattern[],
-    turns: OwnTurns,
+    turns: OwnChanges,
     switches: OwnSwitches | null,
     seed = 1,
   ): void {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import type { Turn } from '../circuit/turns';
+import type { ParamChange } from '../circuit/param-changes';
 import { peakOf } from '../measure/level';
 import { events } from '../sequence/events';
 import { type Pattern, patternSchema } from '../pattern/pattern';
@@ -95,7 +95,7 @@ describe('patterns in the audio thread', () => {
 
   it('turn a control for its step and give it back at the next', () => {
     const turned: number[] = [];
-    const turns: Turn[][] = [[{ node: 'f', param: 'cutoff', value: 900 }], [], [], []];
+    const turns: ParamChange[][] = [[{ node: 'f', param: 'cutoff', value: 900 }], [], [], []];
     turns[2] = [{ node: 'f', param: 'cutoff', value: 200 }];
     const player = new PatternPlayer([pattern('x . x .')], [[turns]], null, RATE, 120, {
       play: () => undefined,

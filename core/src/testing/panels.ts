@@ -1,12 +1,12 @@
 import curlewFile from '../../../library/instruments/staithe-curlew.json' with { type: 'json' };
 import estuaryFile from '../../../library/instruments/marram-estuary.json' with { type: 'json' };
 import lockgateFile from '../../../library/instruments/oxbow-lockgate.json' with { type: 'json' };
-import { faceOf, type Instrument, instrumentSchema, type Value } from '../instrument';
+import { panelOf, type Instrument, instrumentSchema, type Value } from '../instrument';
 import { blankPatch, type Cable, initPositions, type Patch, settingsAt } from '../patch';
 
 /** Ready-made instruments with cables, a matrix and effects, for tests that need real ones. */
 export const lockgate: Instrument = instrumentSchema.parse(lockgateFile);
-export const cabinet: Instrument = faceOf(lockgate);
+export const cabinet: Instrument = panelOf(lockgate);
 export const curlew: Instrument = instrumentSchema.parse(curlewFile);
 export const estuary: Instrument = instrumentSchema.parse(estuaryFile);
 

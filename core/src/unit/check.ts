@@ -1,4 +1,4 @@
-import { faceOf } from '../instrument/face';
+import { panelOf } from '../instrument/panel-of';
 import type { Problem } from '../instrument/problem';
 import type { Instrument } from '../instrument/schema';
 import { calibrationFault } from './calibrate';
@@ -8,7 +8,7 @@ import type { Unit } from './schema';
 /** Checks a unit against its instrument: its controls, the order of its points, its places. */
 export function checkUnit(unit: Unit, instrument: Instrument): Problem[] {
   const problems: Problem[] = [];
-  const face = faceOf(instrument);
+  const face = panelOf(instrument);
   if (unit.instrument !== instrument.id) {
     problems.push({ pointer: '/instrument', message: `It is a ${instrument.id}.` });
   }

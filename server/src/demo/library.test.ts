@@ -2,7 +2,7 @@ import {
   checkPatch,
   compile,
   diagnose,
-  faceOf,
+  panelOf,
   instrumentSchema,
   notesEnd,
   openFindings,
@@ -21,7 +21,7 @@ const instruments = new Map(
 const patches = demoPatches.map((d) => patchSchema.parse(d));
 
 describe.each(patches.map((p) => [p.name, p] as const))('%s', (_, patch) => {
-  const instrument = faceOf(instruments.get(patch.instrument)!, patch);
+  const instrument = panelOf(instruments.get(patch.instrument)!, patch);
   const notes = phraseToNotes(patch.phrase, patch.tempo);
 
   it('fits its instrument, and whatever the doctor finds is meant so', () => {

@@ -1,7 +1,7 @@
 import {
   checkInstrument,
   controlBox,
-  faceOf,
+  panelOf,
   type Instrument,
   instrumentSchema,
   jackBox,
@@ -41,7 +41,7 @@ it('there are ten, by three makers', () => {
 describe.each(instruments.map((i) => [`${i.maker} ${i.name}`, i] as const))(
   '%s',
   (_, definition) => {
-    const face = faceOf(definition);
+    const face = panelOf(definition);
 
     it('is sound', () => {
       expect(checkInstrument(definition)).toEqual([]);

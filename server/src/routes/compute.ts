@@ -3,7 +3,7 @@ import {
   cableSchema,
   diagnose,
   expectedReadings,
-  faceOf,
+  panelOf,
   matrixRowSchema,
   formatSetting,
   noteToMidi,
@@ -139,7 +139,7 @@ export const computeRoutes = (services: Services) =>
         const instrument = await services.instruments.find(id);
         if (!instrument)
           throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
-        const control = faceOf(instrument).controls.find((k) => k.id === controlId);
+        const control = panelOf(instrument).controls.find((k) => k.id === controlId);
         if (!control) {
           throw invalid([
             { pointer: '/control', message: `${instrument.name} has no control "${controlId}".` },

@@ -1,6 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
-  faceOf,
+  panelOf,
   instrumentSchema,
   type InstrumentSource,
   patchSchema,
@@ -48,7 +48,7 @@ export const instrumentRoutes = (services: Services) =>
               name: instrument.name,
               summary: instrument.summary,
               // Of a cabinet, those of the modules that stand in it.
-              controls: faceOf(instrument).controls.length,
+              controls: panelOf(instrument).controls.length,
               units: units.get(instrument.id) ?? 0,
             })),
           },

@@ -1,6 +1,6 @@
 import { OpenAPIHono, z } from '@hono/zod-openapi';
 import { instrumentSchema, type Instrument, type Patch, patchSchema } from '@hurrel/core';
-import { checkPatch, faceOf } from '@hurrel/core';
+import { checkPatch, panelOf } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, zodErrors } from '../problem';
 import type { InstrumentStore } from '../store/instruments';
@@ -129,7 +129,7 @@ export async function resolveSubject(
 ): Promise<Subject> {
   if (source.patch === undefined) {
     const { patch } = await services.patches.get(source.patchId!);
-    return { patch, instrument: faceOf(await services.instruments.get(patch.instrument), patch) };
+    return { patch, instrument: panelOf(await services.instruments.get(patch.instrument), patch) };
   }
   const instrument = await services.instruments.find(source.patch.instrument);
   if (!instrument) {
@@ -144,7 +144,7 @@ export async function resolveSubject(
   if (faults.length > 0) {
     throw invalid(faults.map((f) => ({ ...f, pointer: `${pointer}/patch${f.pointer}` })));
   }
-  return { patch: source.patch, instrument: faceOf(instrument, source.patch) };
+  return { patch: source.patch, instrument: panelOf(instrument, source.patch) };
 }
 
 /** Writes speak JSON: anything else is refused before it is read. */

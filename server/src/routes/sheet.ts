@@ -1,7 +1,7 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
   applyVariation,
-  faceOf,
+  panelOf,
   panelAtInit,
   type Patch,
   panelAtStart,
@@ -40,7 +40,7 @@ export const sheetRoutes = (services: Services) =>
       const { from, variation } = c.req.valid('query');
       const { patch: base, version } = await services.patches.get(c.req.valid('param').id);
       const patch = variation === undefined ? base : varied(base, variation, '/query/variation');
-      const instrument = faceOf(await services.instruments.get(patch.instrument), patch);
+      const instrument = panelOf(await services.instruments.get(patch.instrument), patch);
       const before = await panelFrom(services, from, base);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));

@@ -1,6 +1,6 @@
 import {
   blankPatch,
-  faceOf,
+  panelOf,
   instrumentSchema,
   panelAtStart,
   type Patch,
@@ -13,7 +13,7 @@ import { listRows } from './rows';
 function rowsOf(file: unknown, change: Partial<Patch>): [string, string][] {
   const definition = instrumentSchema.parse(file);
   const patch = { ...blankPatch(definition, 'test'), ...change };
-  const instrument = faceOf(definition, patch);
+  const instrument = panelOf(definition, patch);
   const plan = planRebuild(instrument, panelAtStart(instrument), patch);
   return listRows({ instrument, patch, plan }).map((r) => [r.kind, r.left]);
 }

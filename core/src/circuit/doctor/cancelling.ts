@@ -1,7 +1,7 @@
 import { isQuiet } from '../interval';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 import { tuning } from './filter';
 import { mendTo, valueFor } from './mend';
@@ -14,7 +14,7 @@ const EQUAL = 0.82;
 const BESIDE = 0.5;
 
 /** Oscillators that are exactly in tune and equally loud in one mixer: what their phases leave is a matter of luck. */
-export function examineCancelling(c: Case, reach: Reach): Finding[] {
+export function examineCancelling(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((mixer) => {
     if (mixer.kind !== 'mixer' || !reach.heard(mixer.id, 'out')) return [];
     const channels = [1, 2, 3, 4].flatMap((n) => {

@@ -5,14 +5,14 @@ import { formatPhysical } from '../../reading/unit';
 import { isSwitched } from '../../instrument/schema';
 import type { GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf } from '../graph';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 import { mendTo, valueFor } from './mend';
 
 const wet = (node: GraphNode): boolean => Number(node.params.mix) > 0;
 
 /** Delay and reverb one behind the other: what is delayed is reverberated as well, or the other way round. */
-export function examineEffects(c: Case, reach: Reach): Finding[] {
+export function examineEffects(c: Case, reach: Audibility): Finding[] {
   const used = (kind: string): GraphNode[] =>
     c.graph.nodes.filter((n) => n.kind === kind && wet(n) && reach.nodeHeard(n.id));
   return used('delay').flatMap((delay) =>
@@ -62,7 +62,7 @@ function leadsTo(c: Case, from: string, to: string): boolean {
 const BEATS = [0.25, 1 / 3, 0.375, 0.5, 2 / 3, 0.75, 1, 1.5];
 
 /** What runs in time beside what runs freely; gates that begin at any moment. */
-export function examineClocks(c: Case, reach: Reach): Finding[] {
+export function examineClocks(c: Case, reach: Audibility): Finding[] {
   const heard = c.graph.nodes.filter((n) => reach.nodeHeard(n.id));
   const tied = heard.filter((n) => n.params.clock === 'tempo' || n.kind === 'clock');
   const timed = tied.filter((n) => n.kind !== 'delay' || wet(n));

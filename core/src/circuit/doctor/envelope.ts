@@ -3,7 +3,7 @@ import { formatPhysical } from '../../reading/unit';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesInto, nodeOf } from '../graph';
 import { isFilter } from '../signal-path';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import { paramLabel, type Case, type Finding } from './finding';
 import { mendTo, valueFor } from './mend';
 
@@ -15,7 +15,7 @@ const HARDLY = 0.3;
 const CLICK = 0.008;
 
 /** Envelopes that open amplifiers, but do not open, or shut again at once. */
-export function examineEnvelopes(c: Case, reach: Reach): Finding[] {
+export function examineEnvelopes(c: Case, reach: Audibility): Finding[] {
   const amplifiers = c.graph.nodes.filter(
     (n) => n.kind === 'amplifier' && reach.heard(n.id, 'out'),
   );
@@ -89,7 +89,7 @@ function onlyClick(c: Case, node: GraphNode, seconds: number): Finding {
 const LONGER = 2;
 
 /** Envelopes that go on moving a filter when the amplifier behind it has shut. */
-export function examineTails(c: Case, reach: Reach): Finding[] {
+export function examineTails(c: Case, reach: Audibility): Finding[] {
   const amplifiers = c.graph.nodes.filter(
     (n) => n.kind === 'amplifier' && reach.heard(n.id, 'out') && carriesAudio(c, n),
   );

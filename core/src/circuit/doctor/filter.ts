@@ -10,7 +10,7 @@ import {
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesFrom, edgesInto, nodeOf } from '../graph';
-import { closedAt, type Reach } from '../reach';
+import { closedAt, type Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 import { mendTo, valueFor } from './mend';
 
@@ -27,7 +27,7 @@ const SLOPE: Partial<Record<GraphNode['kind'], number>> = {
 };
 
 /** Low-passes whose cutoff stays below the lowest partial all the time. */
-export function examineFilters(c: Case, reach: Reach): Finding[] {
+export function examineFilters(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((node) => {
     const slope = SLOPE[node.kind];
     if (!slope || !reach.heard(node.id, 'out') || whistles(node)) return [];
@@ -46,7 +46,7 @@ const NOISE = 40;
 const THIN = 30;
 
 /** High-passes that stand above what the low-pass before them lets through. */
-export function examineBands(c: Case, reach: Reach): Finding[] {
+export function examineBands(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((low) => {
     const slope = SLOPE[low.kind];
     if (!slope || !reach.heard(low.id, 'out') || whistles(low)) return [];

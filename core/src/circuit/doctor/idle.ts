@@ -4,14 +4,14 @@ import { jackLabel } from '../../patch/cables';
 import { moduleSpec } from '../../catalogue';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
-import type { Closed, Reach } from '../reach';
+import type { Closed, Audibility } from '../audibility';
 import { controlLabel, paramLabel, type Case, type Finding } from './finding';
 
 /**
  * Controls that change nothing in this patch, each with its reason: turning one leaves every sample as it is. Only what
  * has been recorded is spoken of; what does not matter or is not recorded promises nothing.
  */
-export function examineIdle(c: Case, reach: Reach): Finding[] {
+export function examineIdle(c: Case, reach: Audibility): Finding[] {
   return c.instrument.controls.flatMap((control) => {
     const setting = c.patch.settings[control.id];
     if (!setting || setting.kind === 'any') return [];
@@ -33,7 +33,7 @@ function idle(c: Case, control: Control, why: string): Finding {
 }
 
 /** Why a control changes nothing, or undefined when it does. */
-export function idleReason(c: Case, reach: Reach, control: Control): string | undefined {
+export function idleReason(c: Case, reach: Audibility, control: Control): string | undefined {
   if (control.bindings.length === 0) {
     return 'The model has nothing behind it: it is recorded and rebuilt, but not heard here.';
   }
@@ -43,7 +43,7 @@ export function idleReason(c: Case, reach: Reach, control: Control): string | un
   return reasons.every((r) => r !== undefined) ? reasons[0] : undefined;
 }
 
-function idleParam(c: Case, reach: Reach, node: GraphNode, param: string): string | undefined {
+function idleParam(c: Case, reach: Audibility, node: GraphNode, param: string): string | undefined {
   if (!reach.nodeHeard(node.id)) return notHeard(c, reach, node);
   const fed = (port: string): boolean => !isQuiet(c.bounds.input(node.id, port));
   switch (node.kind) {
@@ -66,7 +66,7 @@ function idleParam(c: Case, reach: Reach, node: GraphNode, param: string): strin
 
 function idleOscillatorParam(
   c: Case,
-  reach: Reach,
+  reach: Audibility,
   node: GraphNode,
   param: string,
 ): string | undefined {
@@ -94,7 +94,7 @@ function nothingIn(c: Case, node: GraphNode): string {
     : 'Nothing is connected to it.';
 }
 
-function notHeard(c: Case, reach: Reach, node: GraphNode): string {
+function notHeard(c: Case, reach: Audibility, node: GraphNode): string {
   for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
     const stop = reach.stopped(node.id, port);
     if (stop) return told(c, stop);

@@ -5,7 +5,7 @@ import type { MatrixRow, Patch } from '../../patch/schema';
 import { phraseToNotes, type TimedNote } from '../../pattern/phrase';
 import { boundsOf } from '../bounds';
 import { compile } from '../compile';
-import { reachOf } from '../reach';
+import { audibilityOf } from '../audibility';
 import { examineCables } from './cabling';
 import { examineCancelling } from './cancelling';
 import { examineClocks, examineEffects } from './effects';
@@ -46,7 +46,7 @@ export function diagnose(
     (c, f) => (f.mend ? openCase(instrument, applyMend(c.patch, f.mend), notes) : c),
     given,
   );
-  const reach = reachOf(open.graph, open.bounds);
+  const reach = audibilityOf(open.graph, open.bounds);
   const findings = [
     ...silence,
     ...examineFilters(open, reach),

@@ -3,15 +3,15 @@ import { cableText, jackOf } from '../../patch/cables';
 import { matrixRowText } from '../../patch/matrix';
 import { nodeOf } from '../graph';
 import { matrixNodeId } from '../matrix';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 
 /** Modulation that was left on and goes nowhere: matrix rows, and cables, that change nothing. */
-export function examineLeftovers(c: Case, reach: Reach): Finding[] {
+export function examineLeftovers(c: Case, reach: Audibility): Finding[] {
   return [...idleRows(c, reach), ...idleCables(c, reach)];
 }
 
-function idleRows(c: Case, reach: Reach): Finding[] {
+function idleRows(c: Case, reach: Audibility): Finding[] {
   const { matrix } = c.instrument;
   if (!matrix) return [];
   return c.patch.matrix.flatMap((row) => {
@@ -40,7 +40,7 @@ function idleRows(c: Case, reach: Reach): Finding[] {
   });
 }
 
-function idleCables(c: Case, reach: Reach): Finding[] {
+function idleCables(c: Case, reach: Audibility): Finding[] {
   return c.patch.cables.flatMap((cable) => {
     const [from, to] = [jackOf(c.instrument, cable.from), jackOf(c.instrument, cable.to)];
     if (cable.inactive) return [];

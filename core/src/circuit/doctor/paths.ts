@@ -4,7 +4,7 @@ import { compile } from '../compile';
 import type { Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf, takesSound } from '../graph';
 import { boundsOf } from '../bounds';
-import { closedAt, type Closed } from '../reach';
+import { closedAt, type Closed } from '../audibility';
 import { pulseVanishes, vanished, widthInterval } from './pulse';
 import { paramLabel, type Case, type Finding } from './finding';
 import { mendTo, openValue } from './mend';

@@ -4,7 +4,7 @@ import { SILENT_DUTY } from '../../theory/level';
 import type { Bounds } from '../bounds';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import { paramLabel, type Case, type Finding, type Severity } from './finding';
 import { mendTo, valueFor } from './mend';
 
@@ -24,7 +24,7 @@ export const pulseVanishes = (duty: Interval | undefined): boolean =>
 const SAFE = 0.05;
 
 /** Pulses that vanish, always or at one end of what moves their width. */
-export function examinePulses(c: Case, reach: Reach): Finding[] {
+export function examinePulses(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((node) => {
     const duty = widthInterval(node, c.bounds);
     if (!duty || !reach.heard(node.id, 'out')) return [];

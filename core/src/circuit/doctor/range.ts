@@ -3,7 +3,7 @@ import { midiToNote } from '../../theory/note';
 import type { GraphNode } from '../graph';
 import { nodeOf, edgesInto } from '../graph';
 import { isFilter } from '../signal-path';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 
 /** Highest cutoff of any filter in Hz. */
@@ -12,7 +12,7 @@ const TOP = 20000;
 const LOST = 1.5;
 
 /** Cutoffs that are driven past what the filter can reach: told for the lowest and the highest note. */
-export function examineRange(c: Case, reach: Reach): Finding[] {
+export function examineRange(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((node) => {
     if (!isFilter(node.kind) || !('cutoff' in node.params) || !reach.heard(node.id, 'out')) {
       return [];

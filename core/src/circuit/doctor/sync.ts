@@ -1,13 +1,13 @@
 import { isSwitched } from '../../instrument/schema';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding, Mend } from './finding';
 import { tuning } from './filter';
 import { mendTo } from './mend';
 
 /** Synced oscillators that are tuned below their master all the time: they never complete a cycle and get weak. */
-export function examineSync(c: Case, reach: Reach): Finding[] {
+export function examineSync(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((slave) => {
     if (
       slave.kind !== 'oscillator' ||

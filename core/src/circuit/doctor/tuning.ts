@@ -3,7 +3,7 @@ import { snap } from '../../reading/resolution';
 import { taperPosition, taperValue } from '../../reading/taper';
 import { nodeOf } from '../graph';
 import { foldPath, type PathEdge } from '../signal-path';
-import type { Reach } from '../reach';
+import type { Audibility } from '../audibility';
 import type { Case, Finding, Mend } from './finding';
 import { mendTo } from './mend';
 
@@ -13,7 +13,7 @@ const NEAR = [0.8, 1.25] as const;
 const CENTS = 2;
 
 /** Pitches that lose level on their way, so that octaves arrive short, with the gain that repairs it. */
-export function examineTuning(c: Case, reach: Reach): Finding[] {
+export function examineTuning(c: Case, reach: Audibility): Finding[] {
   const path = foldPath(c.graph, c.notes);
   return path.edges.flatMap((edge) => {
     const cents = 1200 * (edge.gain - 1);

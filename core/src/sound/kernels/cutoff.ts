@@ -1,7 +1,7 @@
 import { BLOCK, type KernelContext } from '../kernel';
 import { exp2, log2, tanTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
-import { Ask, type Unbender } from './unbender';
+import { Ask, type WarpCompensator } from './warp-compensator';
 
 export const LOWEST_HZ = 5;
 export const HIGHEST_HZ = 20000;
@@ -56,7 +56,7 @@ export class CutoffFollower {
   constructor(
     context: KernelContext,
     kind: 'g' | 'pole',
-    private readonly unbender: Unbender,
+    private readonly compensator: WarpCompensator,
     param = 'cutoff',
     reads = true,
   ) {
@@ -71,24 +71,24 @@ export class CutoffFollower {
     this.sampleRate = context.sampleRate;
   }
 
-  /** Fills a stretch, and at a block's beginning turns the filter's unbender on to its end. */
+  /** Fills a stretch, and at a block's beginning turns the filter's compensator on to its end. */
   fill(from: number, to: number): void {
-    const { unbender, floor, volts, pitch } = this;
+    const { compensator, floor, volts, pitch } = this;
     const tracking = this.track.value / 100;
     const end = floor.octaves - LOWEST_OCTAVE + volts[to - 1]! + tracking * pitch[to - 1]!;
     if (from === 0 || this.reading) {
       const hz = LOWEST_HZ * exp2Quick(end > 0 ? Math.min(end, this.top) : 0);
       if (from === 0) {
-        unbender.ask[Ask.cutoff] = hz / this.sampleRate;
-        unbender.turn();
+        compensator.ask[Ask.cutoff] = hz / this.sampleRate;
+        compensator.turn();
       }
       // A reading is looked at where a stretch ends.
       if (this.reading) this.reading[to - 1] = hz;
     }
     const { table, values } = this;
     const most = this.top * POINTS;
-    const base = POINTS * (floor.octavesWas - LOWEST_OCTAVE + unbender.octavesWas);
-    const goal = POINTS * (floor.octaves - LOWEST_OCTAVE + unbender.octaves);
+    const base = POINTS * (floor.octavesWas - LOWEST_OCTAVE + compensator.octavesWas);
+    const goal = POINTS * (floor.octaves - LOWEST_OCTAVE + compensator.octaves);
     const slope = (goal - base) / BLOCK;
     if (tracking === 0) {
       let knob = base + slope * from;

@@ -11,7 +11,7 @@ import {
   threePole,
   threePoleDamping,
 } from '../../theory/prototypes';
-import { Ask, Unbender } from './unbender';
+import { Ask, WarpCompensator } from './warp-compensator';
 
 /** Level in V at which the ladder's input stage saturates. */
 const SATURATION = 7;
@@ -35,8 +35,8 @@ export const lowPass24 = kernelOf(
   (context) => {
     const input = context.input('in');
     const out = context.output('out');
-    const unbender = new Unbender(ladder);
-    const cutoff = new CutoffFollower(context, 'pole', unbender);
+    const compensator = new WarpCompensator(ladder);
+    const cutoff = new CutoffFollower(context, 'pole', compensator);
     const resonance = context.number('resonance');
     const bass = context.number('bass');
     const { random } = context;
@@ -47,7 +47,7 @@ export const lowPass24 = kernelOf(
       state: { S, random: random.state },
       input,
       out,
-      unbender,
+      compensator,
       cutoff,
       resonance,
       bass,
@@ -56,13 +56,13 @@ export const lowPass24 = kernelOf(
       L,
     };
   },
-  ({ input, out, unbender, cutoff, resonance, bass, random, S, L }, from, to) => {
+  ({ input, out, compensator, cutoff, resonance, bass, random, S, L }, from, to) => {
     const wanted = ladderLoopGain(resonance.value);
-    unbender.ask[Ask.damping] = 1 - wanted / LADDER_WHISTLE;
+    compensator.ask[Ask.damping] = 1 - wanted / LADDER_WHISTLE;
     cutoff.fill(from, to);
     const poles = cutoff.values;
-    const k0 = LADDER_WHISTLE * (1 - unbender.dampingWas);
-    const k1 = LADDER_WHISTLE * (1 - unbender.damping);
+    const k0 = LADDER_WHISTLE * (1 - compensator.dampingWas);
+    const k1 = LADDER_WHISTLE * (1 - compensator.damping);
     const kSlope = (k1 - k0) / BLOCK;
     const hiss = k0 >= LADDER_WHISTLE || k1 >= LADDER_WHISTLE ? HISS : 0;
     if (from === 0) {
@@ -73,8 +73,8 @@ export const lowPass24 = kernelOf(
     }
     const level0 = (1 + k0) * L[0]!;
     const levelSlope = ((1 + k1) * L[1]! - level0) / BLOCK;
-    const past0 = unbender.pastWas;
-    const pastSlope = unbender.pastSlope;
+    const past0 = compensator.pastWas;
+    const pastSlope = compensator.pastSlope;
     let s1 = S[0]!;
     let s2 = S[1]!;
     let s3 = S[2]!;
@@ -145,8 +145,8 @@ export const diode = kernelOf(
   (context) => {
     const input = context.input('in');
     const out = context.output('out');
-    const unbender = new Unbender(diodeLadder);
-    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const compensator = new WarpCompensator(diodeLadder);
+    const cutoff = new CutoffFollower(context, 'g', compensator);
     const resonance = context.number('resonance');
     const { random } = context;
     const [r1, r2, r3, r4] = diodePoles as [number, number, number, number];
@@ -158,7 +158,7 @@ export const diode = kernelOf(
       state: { S, random: random.state },
       input,
       out,
-      unbender,
+      compensator,
       cutoff,
       resonance,
       random,
@@ -172,22 +172,22 @@ export const diode = kernelOf(
     };
   },
   (
-    { input, out, unbender, cutoff, resonance, random, r1, r2, r3, r4, S, rest, steep },
+    { input, out, compensator, cutoff, resonance, random, r1, r2, r3, r4, S, rest, steep },
     from,
     to,
   ) => {
     const wanted = diodeLoopGain(resonance.value);
-    unbender.ask[Ask.damping] = 1 - wanted / DIODE_WHISTLE;
+    compensator.ask[Ask.damping] = 1 - wanted / DIODE_WHISTLE;
     cutoff.fill(from, to);
     const gains = cutoff.values;
-    const k0 = DIODE_WHISTLE * (1 - unbender.dampingWas);
-    const k1 = DIODE_WHISTLE * (1 - unbender.damping);
+    const k0 = DIODE_WHISTLE * (1 - compensator.dampingWas);
+    const k1 = DIODE_WHISTLE * (1 - compensator.damping);
     const kSlope = (k1 - k0) / BLOCK;
     const hiss = k0 >= DIODE_WHISTLE || k1 >= DIODE_WHISTLE ? HISS : 0;
     const level0 = (1 + k0) / (1 + diodeLoopGain(resonance.was));
     const levelSlope = ((1 + k1) / (1 + wanted) - level0) / BLOCK;
-    const past0 = unbender.pastWas;
-    const pastSlope = unbender.pastSlope;
+    const past0 = compensator.pastWas;
+    const pastSlope = compensator.pastSlope;
     let s1 = S[0]!;
     let s2 = S[1]!;
     let s3 = S[2]!;
@@ -249,8 +249,8 @@ export const lowPass18 = kernelOf(
   (context) => {
     const input = context.input('in');
     const out = context.output('out');
-    const unbender = new Unbender(threePole);
-    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const compensator = new WarpCompensator(threePole);
+    const cutoff = new CutoffFollower(context, 'g', compensator);
     const resonance = context.number('resonance');
     const { random } = context;
     const S = new Float64Array(4);
@@ -258,22 +258,22 @@ export const lowPass18 = kernelOf(
       state: { S, random: random.state },
       input,
       out,
-      unbender,
+      compensator,
       cutoff,
       resonance,
       random,
       S,
     };
   },
-  ({ input, out, unbender, cutoff, resonance, random, S }, from, to) => {
-    unbender.ask[Ask.damping] = threePoleDamping(resonance.value);
+  ({ input, out, compensator, cutoff, resonance, random, S }, from, to) => {
+    compensator.ask[Ask.damping] = threePoleDamping(resonance.value);
     cutoff.fill(from, to);
     const gains = cutoff.values;
-    const k0 = unbender.dampingWas;
-    const kSlope = (unbender.damping - k0) / BLOCK;
-    const hiss = k0 < 0 || unbender.damping < 0 ? HISS : 0;
-    const past0 = unbender.pastWas;
-    const pastSlope = unbender.pastSlope;
+    const k0 = compensator.dampingWas;
+    const kSlope = (compensator.damping - k0) / BLOCK;
+    const hiss = k0 < 0 || compensator.damping < 0 ? HISS : 0;
+    const past0 = compensator.pastWas;
+    const pastSlope = compensator.pastSlope;
     let s0 = S[0]!;
     let s1 = S[1]!;
     let s2 = S[2]!;

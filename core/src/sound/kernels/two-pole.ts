@@ -3,7 +3,7 @@ import { tanTurns } from '../../theory/portable';
 import type { Param } from '../param';
 import { CutoffFollower } from './cutoff';
 import { twoPole, twoPoleDamping } from '../../theory/prototypes';
-import { Ask, Unbender } from './unbender';
+import { Ask, WarpCompensator } from './warp-compensator';
 
 /** Damping that a resonance control asks for: recomputed while it is turned. */
 class Damping {
@@ -28,20 +28,20 @@ export const lowPass12 = kernelOf(
   (context) => {
     const input = context.input('in');
     const out = context.output('out');
-    const unbender = new Unbender(twoPole);
-    const cutoff = new CutoffFollower(context, 'g', unbender);
+    const compensator = new WarpCompensator(twoPole);
+    const cutoff = new CutoffFollower(context, 'g', compensator);
     const damping = new Damping(context.number('resonance'));
     const S = new Float64Array(3);
-    return { state: { S }, input, out, unbender, cutoff, damping, S };
+    return { state: { S }, input, out, compensator, cutoff, damping, S };
   },
-  ({ input, out, unbender, cutoff, damping, S }, from, to) => {
-    unbender.ask[Ask.damping] = damping.value;
+  ({ input, out, compensator, cutoff, damping, S }, from, to) => {
+    compensator.ask[Ask.damping] = damping.value;
     cutoff.fill(from, to);
     const gains = cutoff.values;
-    const k0 = unbender.dampingWas;
-    const kSlope = (unbender.damping - k0) / BLOCK;
-    const past0 = unbender.pastWas;
-    const pastSlope = unbender.pastSlope;
+    const k0 = compensator.dampingWas;
+    const kSlope = (compensator.damping - k0) / BLOCK;
+    const past0 = compensator.pastWas;
+    const pastSlope = compensator.pastSlope;
     let s1 = S[0]!;
     let s2 = S[1]!;
     let before = S[2]!;
@@ -86,7 +86,7 @@ const leanOf = (mode: Mode, morph: number): number =>
 class StateVariable {
   readonly S = new Float64Array(3);
   readonly W = new Float64Array(3);
-  private readonly unbender = new Unbender(twoPole);
+  private readonly compensator = new WarpCompensator(twoPole);
   private readonly cutoff: CutoffFollower;
   private readonly damping: Damping;
   /** Damping, share of the sample before, gain, each as a block begins and by the sample. */
@@ -97,23 +97,29 @@ class StateVariable {
     private readonly mode: Mode,
     which = '',
   ) {
-    this.cutoff = new CutoffFollower(context, 'g', this.unbender, `cutoff${which}`, which !== '2');
+    this.cutoff = new CutoffFollower(
+      context,
+      'g',
+      this.compensator,
+      `cutoff${which}`,
+      which !== '2',
+    );
     this.damping = new Damping(context.number(`resonance${which}`));
     weigh(mode, 0, this.W);
   }
 
   /** @param morph at the end of the stretch */
   prepare(from: number, to: number, morph = 0): void {
-    const { L, unbender } = this;
-    unbender.ask[Ask.damping] = this.damping.value;
-    unbender.ask[Ask.lean] = leanOf(this.mode, morph);
+    const { L, compensator } = this;
+    compensator.ask[Ask.damping] = this.damping.value;
+    compensator.ask[Ask.lean] = leanOf(this.mode, morph);
     this.cutoff.fill(from, to);
-    L[0] = unbender.dampingWas;
-    L[1] = (unbender.damping - L[0]) / BLOCK;
-    L[2] = unbender.pastWas;
-    L[3] = unbender.pastSlope;
-    L[4] = unbender.gainWas;
-    L[5] = unbender.gainSlope;
+    L[0] = compensator.dampingWas;
+    L[1] = (compensator.damping - L[0]) / BLOCK;
+    L[2] = compensator.pastWas;
+    L[3] = compensator.pastSlope;
+    L[4] = compensator.gainWas;
+    L[5] = compensator.gainSlope;
   }
 
   morph(value: number): void {

@@ -15,9 +15,9 @@ import { Store } from '@ngrx/store';
 import { type Mend, type Setting } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
-import { LookService } from '../sound/look.service';
+import { PreviewService } from '../sound/preview.service';
 import { LiveService } from '../sound/live.service';
-import { WeighService } from '../sound/weigh.service';
+import { SensitivityService } from '../sound/sensitivity.service';
 import { Panel } from '../ui/panel';
 import { isField, isPressable } from '../ui/targets';
 import { ToastService } from '../ui/toasts';
@@ -39,7 +39,7 @@ import { Strip } from './strip';
 @Component({
   selector: 'hur-chart-page',
   imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip, Piano],
-  providers: [Cabling, ChartDesk, ChartKeys, Entry, HandsChoice, LookService, MatrixPicking],
+  providers: [Cabling, ChartDesk, ChartKeys, Entry, HandsChoice, PreviewService, MatrixPicking],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -52,10 +52,10 @@ export class ChartPage {
   private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
   protected readonly entry = inject(Entry);
-  protected readonly look = inject(LookService);
+  protected readonly look = inject(PreviewService);
   protected readonly cabling = inject(Cabling);
   protected readonly live = inject(LiveService);
-  protected readonly weigh = inject(WeighService);
+  protected readonly weigh = inject(SensitivityService);
 
   protected readonly desk = inject(ChartDesk);
   protected readonly keys = inject(ChartKeys);

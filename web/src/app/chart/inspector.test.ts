@@ -5,10 +5,10 @@ import {
   instrumentSchema,
   type Mend,
   type Setting,
-  type Weight,
+  type Sensitivity,
 } from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
-import { WeighService } from '../sound/weigh.service';
+import { SensitivityService } from '../sound/sensitivity.service';
 import { Inspector } from './inspector';
 
 const instrument = instrumentSchema.parse(document);
@@ -41,7 +41,7 @@ async function show(inputs: Record<string, unknown>): Promise<void> {
 const button = (name: string): HTMLButtonElement =>
   [...page().querySelectorAll('button')].find((b) => b.textContent!.trim() === name)!;
 
-beforeEach(() => TestBed.configureTestingModule({ providers: [WeighService] }));
+beforeEach(() => TestBed.configureTestingModule({ providers: [SensitivityService] }));
 
 describe('the inspector', () => {
   it('says what a reading means, how well it can be read, and why it is there', async () => {
@@ -111,13 +111,13 @@ describe('the inspector', () => {
 
   it('ranks what was weighed, and says when the patch has changed since', async () => {
     await show({});
-    const weight = (control: string, total: number): Weight => ({
+    const weight = (control: string, total: number): Sensitivity => ({
       control,
       from: 0,
       to: 1,
       distance: { timbre: total, level: 0, pitch: 0, total },
     });
-    TestBed.inject(WeighService).weights.set([
+    TestBed.inject(SensitivityService).weights.set([
       weight('resonance', 0.4),
       weight('cutoff', 3.2),
       weight('drive', 0.01),

@@ -22,7 +22,7 @@ import {
   soundingValue,
 } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
-import { WeighService } from '../sound/weigh.service';
+import { SensitivityService } from '../sound/sensitivity.service';
 import type { Draft } from './entry';
 import { Findings } from './findings';
 import { LEGEND } from './legend';
@@ -78,7 +78,7 @@ export class Inspector {
   /** Wants to hear it without the chosen control or section. */
   readonly takenAway = output<void>();
 
-  protected readonly weigh = inject(WeighService);
+  protected readonly weigh = inject(SensitivityService);
   protected readonly live = inject(LiveService);
 
   protected readonly kinds = KINDS;

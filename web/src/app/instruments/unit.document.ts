@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import {
-  faceOf,
+  panelOf,
   type Instrument,
   mergeUnits,
   type Unit,
@@ -29,7 +29,7 @@ function unitKind(api = inject(API)): DocumentKind<Unit, Instrument> {
     },
     (source) => unitSchema.parse(source),
     async ({ instrument: id }) =>
-      faceOf(await answer<Instrument>(api.instruments[':id'].$get({ param: { id } }))),
+      panelOf(await answer<Instrument>(api.instruments[':id'].$get({ param: { id } }))),
   );
 }
 

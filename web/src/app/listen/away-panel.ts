@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { canGo, compile, sectionsInOrder } from '@hurrel/core';
+import { bypassable, compile, sectionsInOrder } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
@@ -21,7 +21,7 @@ export class AwayPanel {
   protected readonly parts = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
     if (!instrument || !patch) return [];
-    const able = canGo(instrument, compile(instrument, patch));
+    const able = bypassable(instrument, compile(instrument, patch));
     return sectionsInOrder(instrument).flatMap((section) => {
       const controls = instrument.controls.filter(
         (c) => c.section === section.id && able.has(c.id),

@@ -6,7 +6,7 @@ import {
   inject,
   signal,
 } from '@angular/core';
-import { applyVariation, faceOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
+import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
@@ -141,7 +141,7 @@ export class ComparePanel {
           );
     return {
       name: kind === 'version' ? `version ${id}` : other.patch.name,
-      instrument: faceOf(definition, other.patch),
+      instrument: panelOf(definition, other.patch),
       patch: other.patch,
     };
   }

@@ -4,7 +4,7 @@ import {
   midiToHz,
   midiToNote,
   type SoundFacts,
-  type Swing,
+  type Modulation,
 } from '@hurrel/core';
 
 /** Facts of a sound in words, in the order in which they are asked for. */
@@ -55,5 +55,5 @@ const time = (seconds: number): string =>
     : seconds < 1
       ? `${Math.round(1000 * seconds)} ms`
       : `${seconds.toFixed(2)} s`;
-const swing = (of: Swing | undefined, depth: (d: number) => string): string =>
+const swing = (of: Modulation | undefined, depth: (d: number) => string): string =>
   of ? `${of.rate.toFixed(2)} Hz, ±${depth(of.depth)}` : 'none';

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import {
   diffPatches,
-  faceOf,
+  panelOf,
   type Instrument,
   mergePatches,
   type Patch,
@@ -36,6 +36,6 @@ export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
 
 /** How two states of a patch are told apart and brought together. */
 export const patchSides = (definition: Instrument): DocumentSides<Patch> => ({
-  differences: (before, after) => diffPatches(faceOf(definition, after), before, after),
+  differences: (before, after) => diffPatches(panelOf(definition, after), before, after),
   merge: mergePatches,
 });

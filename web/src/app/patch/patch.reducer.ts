@@ -2,7 +2,7 @@ import { type ActionReducer, createFeature, createReducer, createSelector, on } 
 import {
   applyMend,
   applyVariation,
-  faceOf,
+  panelOf,
   type Instrument,
   type Patch,
   type Setting,
@@ -124,7 +124,7 @@ const patchReducer: ActionReducer<PatchState> = (before = initialState, action) 
   const any = anyReducer(before, action);
   const state = ownReducer(any === before ? before : { ...any, instrument, variation }, action);
   if (!state.context || !state.present) return state;
-  const face = faceOf(state.context, state.present);
+  const face = panelOf(state.context, state.present);
   return face === state.instrument ? state : { ...state, instrument: face };
 };
 

@@ -23,7 +23,7 @@ import {
 import { tinykeys } from 'tinykeys';
 import { PatchPicker } from '../picker/patch-picker';
 import { PlayerService } from '../sound/player.service';
-import { WeighService } from '../sound/weigh.service';
+import { SensitivityService } from '../sound/sensitivity.service';
 import { CablingView } from './cabling-view';
 import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
@@ -45,7 +45,7 @@ export class RebuildPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   protected readonly player = inject(PlayerService);
-  protected readonly weigh = inject(WeighService);
+  protected readonly weigh = inject(SensitivityService);
   protected readonly desk = rebuildDesk(this.from, this.variation);
   private readonly ticks = this.store.selectSignal(ticksFeature.selectTicksState);
 

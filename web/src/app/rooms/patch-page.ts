@@ -15,7 +15,7 @@ import { openDocument } from '../document/open-document';
 import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 import { PlayerService } from '../sound/player.service';
-import { WeighService } from '../sound/weigh.service';
+import { SensitivityService } from '../sound/sensitivity.service';
 import { LightButton } from '../ui/light-button';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
@@ -25,7 +25,7 @@ import { patchFeature } from '../patch/patch.reducer';
 @Component({
   selector: 'hur-patch-page',
   imports: [DocumentActs, LightButton, RouterOutlet, RouterLink, RouterLinkActive, SavedLine],
-  providers: [PlayerService, KeysService, WeighService],
+  providers: [PlayerService, KeysService, SensitivityService],
   templateUrl: './patch-page.html',
   styleUrl: './patch-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

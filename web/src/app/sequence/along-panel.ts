@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { chainFrom, faceOf, type Instrument } from '@hurrel/core';
+import { chainFrom, panelOf, type Instrument } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
 import { MidiIn } from '../midi/midi-in';
@@ -155,7 +155,7 @@ export class AlongPanel {
       }
       this.fault.set('');
       const patterns = chainFrom(patch.patterns, first.id);
-      const instrument = faceOf(definition, patch);
+      const instrument = panelOf(definition, patch);
       const key = `${id}-${++this.asked}`;
       const seed = this.runner.seed();
       const part = { key, instrument, patch, patterns, gain: 0.7, pan: 0, seed };

@@ -1,7 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
-  canHold,
+  capabilitiesOf,
   canHaveOwn,
   fitPattern,
   isSwitched,
@@ -44,7 +44,7 @@ export class SequenceService {
     const [instrument, pattern] = [this.instrument(), this.pattern()];
     return instrument && pattern ? sequencerOf(instrument, pattern) : undefined;
   });
-  readonly can = computed(() => canHold(this.sequencer()));
+  readonly can = computed(() => capabilitiesOf(this.sequencer()));
   /** Controls that a step can give a value of its own, by their section and name. */
   readonly movable = computed(() => {
     const instrument = this.instrument();
@@ -142,7 +142,7 @@ export class SequenceService {
     if (!instrument) return;
     const sequencer = instrument.sequencers.find((s) => s.id === sequencerId);
     const count = this.patterns().length + 1;
-    const can = canHold(sequencer);
+    const can = capabilitiesOf(sequencer);
     const length = Math.min(16, sequencer?.steps ?? 16);
     const rate = can.rates.includes('1/16') ? '1/16' : can.rates[0]!;
     const bare = { length, rate };

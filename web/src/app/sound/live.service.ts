@@ -9,16 +9,16 @@ import {
   type LiveMeter,
   type LiveSide,
   ownSwitches,
-  ownTurns,
+  ownChanges,
   type PartSource,
   type Patch,
   type Pattern,
   onlyLayer,
   phraseToNotes,
   START_VOLUME,
-  turnsBetween,
-  returnTurns,
-  without,
+  changesBetween,
+  returnChanges,
+  bypassing,
 } from '@hurrel/core';
 
 /** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
@@ -162,7 +162,7 @@ export class LiveService implements OnDestroy {
     this.ran = patterns;
     this.running.set(true);
     this.seed = seed;
-    const turns = ownTurns(instrument, patch, patterns);
+    const turns = ownChanges(instrument, patch, patterns);
     const found = ownSwitches(instrument, patch, patterns);
     const switches = found && { ...found, graphs: found.graphs.map((g) => this.asHeard(g)) };
     this.switching = found !== null;
@@ -178,7 +178,7 @@ export class LiveService implements OnDestroy {
     if (!this.running()) return;
     this.running.set(false);
     this.moved.set(0);
-    this.send({ type: 'run-stop', returned: returnTurns(instrument, patch, this.ran) });
+    this.send({ type: 'run-stop', returned: returnChanges(instrument, patch, this.ran) });
   }
 
   queue(pattern: number): void {
@@ -282,7 +282,7 @@ export class LiveService implements OnDestroy {
   /** A circuit with only the layer that is heard alone, less what is taken away. */
   private asHeard(graph: Graph): Graph {
     const alone = this.alone();
-    return without(alone ? onlyLayer(graph, alone) : graph, this.away());
+    return bypassing(alone ? onlyLayer(graph, alone) : graph, this.away());
   }
 
   private beside(gain: number): void {
@@ -292,7 +292,7 @@ export class LiveService implements OnDestroy {
 
   private tell(side: LiveSide, graph: Graph, tempo: number): void {
     const before = this.sent[side];
-    const turns = before && turnsBetween(before, graph);
+    const turns = before && changesBetween(before, graph);
     this.sent[side] = graph;
     if (!turns) {
       this.send({ type: 'graph', side, graph, tempo });

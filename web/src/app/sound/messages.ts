@@ -8,7 +8,7 @@ import type {
   TravelEnds,
   TravelPoint,
   WavFormat,
-  Weight,
+  Sensitivity,
 } from '@hurrel/core';
 
 /** What is asked of the worker that looks at a patch. */
@@ -53,7 +53,7 @@ export interface WeighRequest {
   note: number;
   controls: string[];
 }
-export type WeighAnswer = Weight;
+export type WeighAnswer = Sensitivity;
 
 /** What is asked of the worker that makes two sounds equally loud. */
 export interface MatchRequest {

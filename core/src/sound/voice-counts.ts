@@ -3,19 +3,19 @@ import type { Graph } from '../circuit/graph';
 import { nodeOf } from '../circuit/graph';
 
 /** Most voices that run side by side. */
-export const MOST_LANES = 16;
+export const MOST_VOICES = 16;
 
 /**
  * Voices side by side at each module: everything reached from a module that opens lanes runs once a voice, up to the
  * module that closes them; all else runs once.
  */
-export function lanesOf(graph: Graph): Map<string, number> {
+export function voiceCounts(graph: Graph): Map<string, number> {
   const lanes = new Map(graph.nodes.map((n) => [n.id, 1]));
   const queue: string[] = [];
   for (const node of graph.nodes) {
     if (moduleSpec(node.kind).lanes !== 'opens') continue;
     const count = Math.round(Number(node.params.voices));
-    lanes.set(node.id, Math.min(MOST_LANES, Math.max(1, count)));
+    lanes.set(node.id, Math.min(MOST_VOICES, Math.max(1, count)));
     queue.push(node.id);
   }
   while (queue.length > 0) {

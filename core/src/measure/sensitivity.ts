@@ -1,7 +1,7 @@
 import { compile } from '../circuit/compile';
 import type { Graph } from '../circuit/graph';
 import { prune } from '../circuit/prune';
-import { turnsBetween } from '../circuit/turns';
+import { changesBetween } from '../circuit/param-changes';
 import type { Control, Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
@@ -11,7 +11,7 @@ import { render } from '../sound/render';
 import { type Distance, distanceOf, type Portrait, portrait } from './distance';
 
 /** How much a control matters in a patch. */
-export interface Weight {
+export interface Sensitivity {
   control: string;
   /** Share of travel by which the eye can misread it, down and up. */
   from: number;
@@ -24,7 +24,7 @@ export interface Weight {
 export const GRADES = [0.25, 0.8, 2] as const;
 
 /** 0 not heard, 1 hardly, 2 heard, 3 deserves the ear. */
-export const gradeOf = (weight: Weight | undefined): number =>
+export const gradeOf = (weight: Sensitivity | undefined): number =>
   weight ? GRADES.filter((g) => weight.distance.total >= g).length : 0;
 
 const RATE = 24000;
@@ -33,7 +33,7 @@ const SECONDS = 0.85;
 const NOTHING: Distance = { timbre: 0, level: 0, pitch: 0, total: 0 };
 
 /** A patch as it sounds, to weigh its controls against. */
-export interface WeighCase {
+export interface SensitivityCase {
   instrument: Instrument;
   patch: Patch;
   note: number;
@@ -42,7 +42,11 @@ export interface WeighCase {
 }
 
 /** Renders a patch once. @param note MIDI number of the key that is played */
-export function openWeighCase(instrument: Instrument, patch: Patch, note: number): WeighCase {
+export function openSensitivityCase(
+  instrument: Instrument,
+  patch: Patch,
+  note: number,
+): SensitivityCase {
   const graph = heardGraph(instrument, patch, note);
   return { instrument, patch, note, graph, base: portraitOf(graph, note, patch.tempo) };
 }
@@ -51,7 +55,7 @@ export function openWeighCase(instrument: Instrument, patch: Patch, note: number
  * Controls that the eye can misread, recorded or not, in the order of the panel. A switch is not among them: its
  * positions are told apart; nor is what has nothing behind it.
  */
-export const weighable = (instrument: Instrument, patch: Patch): string[] =>
+export const sensitiveControls = (instrument: Instrument, patch: Patch): string[] =>
   instrument.controls
     .filter((c) => !isSwitched(c) && c.bindings.length > 0)
     .filter((c) => patch.settings[c.id]?.kind !== 'any')
@@ -61,14 +65,14 @@ export const weighable = (instrument: Instrument, patch: Patch): string[] =>
  * How much the sound changes when a control moves by what the eye can misread: within its range when it has one, else by
  * the tolerance of its reading.
  */
-export function weigh(c: WeighCase, id: string): Weight {
+export function sensitivityOf(c: SensitivityCase, id: string): Sensitivity {
   const control = c.instrument.controls.find((k) => k.id === id);
   if (!control || isSwitched(control)) throw new Error(`${id} cannot be misread.`);
   const [from, to] = misread(c.patch, control);
   const distances = [from, to].map((value) => {
     const settings = { ...c.patch.settings, [id]: { kind: 'set', value } as const };
     const graph = heardGraph(c.instrument, { ...c.patch, settings }, c.note);
-    const turns = turnsBetween(c.graph, graph);
+    const turns = changesBetween(c.graph, graph);
     // What is not heard makes the very same graph.
     if (turns?.length === 0) return NOTHING;
     return distanceOf(c.base, portraitOf(graph, c.note, c.patch.tempo));
@@ -78,7 +82,7 @@ export function weigh(c: WeighCase, id: string): Weight {
 }
 
 /** Weights, heaviest first. */
-export const rank = (weights: readonly Weight[]): Weight[] =>
+export const rank = (weights: readonly Sensitivity[]): Sensitivity[] =>
   [...weights].sort((a, b) => b.distance.total - a.distance.total);
 
 function misread(patch: Patch, control: Control): [number, number] {

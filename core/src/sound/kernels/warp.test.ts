@@ -7,7 +7,7 @@ import {
   twoPole,
   valueOf,
 } from '../../theory/prototypes';
-import { type Side, unbend } from './unbend';
+import { type Side, compensateWarp } from './warp';
 import { runs } from '../../testing/runs';
 
 const all = [
@@ -46,7 +46,7 @@ function digital(
   side: Side,
   damping: number,
   cutoff: number,
-  u: ReturnType<typeof unbend>[number],
+  u: ReturnType<typeof compensateWarp>[number],
   frequency: number,
 ): number {
   const g = Math.tan(Math.PI * cutoff * 2 ** u.octaves);
@@ -57,7 +57,7 @@ function digital(
   return (taps * (g / (Math.PI * cutoff)) ** 4) / valueOf(power, 1 / (w * w));
 }
 
-describe('unbend', () => {
+describe('compensation', () => {
   const cutoffs = Array.from({ length: 36 }, (_, i) => (i + 1) / 80);
 
   it.each(all)('%s: level at the cutoff and at the peak are right (%#)', (_, proto, side) => {
@@ -66,7 +66,7 @@ describe('unbend', () => {
         const damping = proto.free * share;
         const power = proto.power(damping);
         const top = Math.sqrt(peakSquared(power));
-        unbend(proto, side, damping, cutoffs).forEach((u, i) => {
+        compensateWarp(proto, side, damping, cutoffs).forEach((u, i) => {
           const cutoff = cutoffs[i]!;
           const peak = side === 'low' ? cutoff * top : cutoff / top;
           if (cutoff > 0.28 || peak > 0.4) return;
@@ -85,7 +85,7 @@ describe('unbend', () => {
     '%s: without resonance the level at the cutoff is right up to the top (%#)',
     (_, proto, side) => {
       const power = proto.power(proto.free);
-      unbend(proto, side, proto.free, cutoffs.slice(0, 34)).forEach((u, i) => {
+      compensateWarp(proto, side, proto.free, cutoffs.slice(0, 34)).forEach((u, i) => {
         const found = digital(proto, side, proto.free, cutoffs[i]!, u, cutoffs[i]!);
         expect((found * valueOf(power, 1)) / power[0]!).toBeCloseTo(1, 6);
       });
@@ -95,7 +95,7 @@ describe('unbend', () => {
   it.each(all)(
     '%s: nothing is bent where the cutoff is far below the sample rate (%#)',
     (_, proto, side) => {
-      const [u] = unbend(proto, side, proto.free / 2, [1e-3]);
+      const [u] = compensateWarp(proto, side, proto.free / 2, [1e-3]);
       expect(u!.octaves).toBeCloseTo(0, 4);
       expect(u!.damping).toBeCloseTo(1, 4);
     },

@@ -9,7 +9,7 @@ import { peakSquared, type Prototype, slopeOf, valueOf } from '../../theory/prot
  * Method: the three conditions, in the squared magnitudes, solved by Newton's iteration from cutoffs at which nothing is
  * bent yet upward. Squared magnitudes are written over p = sin^2(pi f/fs), in which the output's two taps are 1 + lift p.
  */
-export interface Unbent {
+export interface WarpCompensation {
   /** Octaves by which the cutoff is shifted. */
   octaves: number;
   /** The damping over the prototype's. */
@@ -95,7 +95,7 @@ const determinant = (a: Column, b: Column, c: Column): number =>
   c[0]! * (a[1]! * b[2]! - a[2]! * b[1]!);
 
 /** All three conditions, from a guess; null where they have no solution near it. */
-function solveAll(compared: Comparison, guess: Unbent): Unbent | null {
+function solveAll(compared: Comparison, guess: WarpCompensation): WarpCompensation | null {
   let octaves = guess.octaves;
   let damping = guess.damping * compared.damping;
   let lift = guess.lift;
@@ -118,7 +118,7 @@ function solveAll(compared: Comparison, guess: Unbent): Unbent | null {
 }
 
 /** The damping alone, for the level at the cutoff; the guess where there is none. */
-function solveCorner(compared: Comparison, guess: Unbent): Unbent {
+function solveCorner(compared: Comparison, guess: WarpCompensation): WarpCompensation {
   const { damping } = compared;
   let d = guess.damping;
   for (let round = 0; round < 12; round++) {
@@ -132,7 +132,7 @@ function solveCorner(compared: Comparison, guess: Unbent): Unbent {
   return guess;
 }
 
-const NOTHING: Unbent = { octaves: 0, damping: 1, lift: 0 };
+const NOTHING: WarpCompensation = { octaves: 0, damping: 1, lift: 0 };
 /** Where nothing is bent, the two taps are what makes up for the second order of the bending. */
 const FIRST_LIFT = 1.39;
 /** Up to these parts of the sample rate the peak is put in its place: a cutoff, and the peak itself. */
@@ -142,15 +142,15 @@ const HIGHEST_PEAK = 0.42;
 const LOWEST_PEAK = 0.3;
 
 /** How a prototype is bent back at each of some rising cutoffs over the sample rate. */
-export function unbend(
+export function compensateWarp(
   proto: Prototype,
   side: Side,
   damping: number,
   cutoffs: readonly number[],
-): Unbent[] {
+): WarpCompensation[] {
   const top = Math.sqrt(peakSquared(proto.power(damping)));
   if (top < LOWEST_PEAK) return unbendFlat(proto, side, damping, cutoffs);
-  let last: Unbent = { ...NOTHING, lift: side === 'low' ? FIRST_LIFT : 0 };
+  let last: WarpCompensation = { ...NOTHING, lift: side === 'low' ? FIRST_LIFT : 0 };
   const compared = new Comparison(proto, side, damping);
   return cutoffs.map((cutoff) => {
     compared.at(cutoff);
@@ -167,7 +167,7 @@ function unbendFlat(
   side: Side,
   damping: number,
   cutoffs: readonly number[],
-): Unbent[] {
+): WarpCompensation[] {
   let [flat, peaked] = [proto.free, 0];
   for (let i = 0; i < 40; i++) {
     const middle = (flat + peaked) / 2;
@@ -176,7 +176,7 @@ function unbendFlat(
   }
   const share = (proto.free - damping) / (proto.free - peaked);
   const compared = new Comparison(proto, side, damping);
-  return unbend(proto, side, peaked, cutoffs).map((full, i) =>
+  return compensateWarp(proto, side, peaked, cutoffs).map((full, i) =>
     solveCorner(compared.at(cutoffs[i]!), {
       octaves: share * full.octaves,
       damping: 1 + share * (full.damping - 1),

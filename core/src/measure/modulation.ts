@@ -4,7 +4,7 @@ import { pitchOf } from './pitch';
 import { centroidPath } from './timbre';
 
 /** A regular movement: cycles a second, and how far from its middle it goes to each side. */
-export interface Swing {
+export interface Modulation {
   rate: number;
   depth: number;
 }
@@ -17,7 +17,7 @@ const FASTEST = 25;
  * and 25 Hz at which its Fourier transform is highest, and the amplitude there. Undefined when that is less than `least`,
  * or when the path is shorter than two cycles of it.
  */
-export function swingOf(path: readonly TimePoint[], least: number): Swing | undefined {
+export function modulationOf(path: readonly TimePoint[], least: number): Modulation | undefined {
   if (path.length < 8) return undefined;
   const span = path.at(-1)!.time - path[0]!.time;
   const n = path.length;
@@ -81,8 +81,8 @@ export const vibratoOf = (
   samples: Float32Array | Float64Array,
   sampleRate: number,
   hz: number,
-): Swing | undefined =>
-  swingOf(
+): Modulation | undefined =>
+  modulationOf(
     pitchPath(samples, sampleRate, hz, Math.max(1024, Math.ceil((3.5 * sampleRate) / hz))),
     2,
   );
@@ -92,11 +92,11 @@ export const tremoloOf = (
   samples: ArrayLike<number>,
   sampleRate: number,
   hz = 100,
-): Swing | undefined => swingOf(levelPath(samples, sampleRate, 2 / hz, 0.01), 0.3);
+): Modulation | undefined => modulationOf(levelPath(samples, sampleRate, 2 / hz, 0.01), 0.3);
 
 /** Swing of the spectrum, as a filter makes it: of the centroid, depth in octaves. At least a twentieth. */
-export const sweepOf = (samples: ArrayLike<number>, sampleRate: number): Swing | undefined =>
-  swingOf(
+export const sweepOf = (samples: ArrayLike<number>, sampleRate: number): Modulation | undefined =>
+  modulationOf(
     centroidPath(samples, sampleRate).map((p) => ({ time: p.time, value: Math.log2(p.value) })),
     0.05,
   );
@@ -124,5 +124,5 @@ export function beatRateOf(
     path.push({ time: (from + length / 2) / sampleRate, value: (4 * Math.hypot(re, im)) / length });
   }
   const middle = path.reduce((sum, p) => sum + p.value, 0) / Math.max(1, path.length);
-  return swingOf(path, 0.05 * middle)?.rate;
+  return modulationOf(path, 0.05 * middle)?.rate;
 }

@@ -1,11 +1,18 @@
 import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
-import { gradeOf, type Instrument, type Patch, rank, type Weight, weighable } from '@hurrel/core';
+import {
+  gradeOf,
+  type Instrument,
+  type Patch,
+  rank,
+  type Sensitivity,
+  sensitiveControls,
+} from '@hurrel/core';
 import type { WeighAnswer, WeighRequest } from './messages';
 
 /** Which controls matter in the patch that is open: weighed in two workers, with progress, to be stopped at any time. */
 @Injectable()
-export class WeighService implements OnDestroy {
-  readonly weights = signal<Weight[]>([]);
+export class SensitivityService implements OnDestroy {
+  readonly weights = signal<Sensitivity[]>([]);
   readonly total = signal(0);
   readonly running = signal(false);
   readonly fault = signal('');
@@ -28,7 +35,7 @@ export class WeighService implements OnDestroy {
 
   start(instrument: Instrument, patch: Patch, note: number): void {
     this.stop();
-    const controls = weighable(instrument, patch);
+    const controls = sensitiveControls(instrument, patch);
     this.weights.set([]);
     this.fault.set('');
     this.total.set(controls.length);
@@ -38,7 +45,9 @@ export class WeighService implements OnDestroy {
     for (const half of [0, 1]) {
       const share = controls.filter((_, i) => i % 2 === half);
       if (share.length === 0) continue;
-      const worker = new Worker(new URL('./weigh.worker', import.meta.url), { type: 'module' });
+      const worker = new Worker(new URL('./sensitivity.worker', import.meta.url), {
+        type: 'module',
+      });
       worker.onmessage = ({ data }: MessageEvent<WeighAnswer>) => this.take(data);
       worker.onerror = (event) => {
         this.fault.set(`The controls could not be weighed: ${event.message}`);
@@ -64,7 +73,7 @@ export class WeighService implements OnDestroy {
     this.stop();
   }
 
-  private take(weight: Weight): void {
+  private take(weight: Sensitivity): void {
     this.weights.update((all) => [...all, weight]);
     if (this.weights().length < this.total()) return;
     for (const worker of this.workers) worker.terminate();

@@ -1,6 +1,6 @@
 import { BLOCK } from '../kernel';
 import { diodeLadder, ladder, type Prototype, threePole, twoPole } from '../../theory/prototypes';
-import { gainOf, type Side, unbend } from './unbend';
+import { gainOf, type Side, compensateWarp } from './warp';
 
 /** Lines of a table, by damping from none to `free`, and columns, by cutoff over sample rate. */
 const LINES = 32;
@@ -36,7 +36,7 @@ class Table {
       for (let c = 0; c <= COLUMNS; c++) values[start + c * FIELDS] = 0;
       return;
     }
-    const solved = unbend(proto, side, proto.free * (1 - line / LINES), CUTOFFS);
+    const solved = compensateWarp(proto, side, proto.free * (1 - line / LINES), CUTOFFS);
     // Where the cutoff is lowest nothing is bent.
     [{ ...solved[0]!, octaves: 0, damping: 1 }, ...solved].forEach((u, column) => {
       const gain = column === 0 ? 1 : gainOf(side, CUTOFFS[column - 1]!, u.octaves);
@@ -101,10 +101,10 @@ export enum Ask {
 
 /**
  * What a filter of a prototype sets so that the bilinear transformation bends nothing, from block to block: it goes in
- * straight lines from one to the next. See `unbend`. Numbers come and go in arrays: handed over by themselves each would
+ * straight lines from one to the next. See `compensation`. Numbers come and go in arrays: handed over by themselves each would
  * be something made for the collector.
  */
-export class Unbender {
+export class WarpCompensator {
   /** To be written to before a turn. */
   readonly ask = Float64Array.of(0, 0, 1);
   private readonly asked = Float64Array.of(NaN, NaN, NaN);

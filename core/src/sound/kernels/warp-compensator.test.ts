@@ -1,15 +1,20 @@
 import fc from 'fast-check';
 import { diodeLadder, ladder, peakSquared, threePole, twoPole } from '../../theory/prototypes';
-import { unbend } from './unbend';
-import { Ask, prepareLine, Unbender } from './unbender';
+import { compensateWarp } from './warp';
+import { Ask, prepareLine, WarpCompensator } from './warp-compensator';
 import { runs } from '../../testing/runs';
 
-const turned = (unbender: Unbender, damping: number, cutoff: number, lean = 1): Unbender => {
-  unbender.ask[Ask.damping] = damping;
-  unbender.ask[Ask.cutoff] = cutoff;
-  unbender.ask[Ask.lean] = lean;
-  unbender.turn();
-  return unbender;
+const turned = (
+  compensator: WarpCompensator,
+  damping: number,
+  cutoff: number,
+  lean = 1,
+): WarpCompensator => {
+  compensator.ask[Ask.damping] = damping;
+  compensator.ask[Ask.cutoff] = cutoff;
+  compensator.ask[Ask.lean] = lean;
+  compensator.turn();
+  return compensator;
 };
 
 describe('Unbender', () => {
@@ -28,8 +33,8 @@ describe('Unbender', () => {
           fc.pre(peakSquared(proto.power(damping)) > 0.16);
           // Solved on the way up to this cutoff.
           const way = Array.from({ length: 20 }, (__, i) => (cutoff * (i + 1)) / 20);
-          const wanted = unbend(proto, 'low', damping, way).at(-1)!;
-          const found = turned(new Unbender(proto), damping, cutoff);
+          const wanted = compensateWarp(proto, 'low', damping, way).at(-1)!;
+          const found = turned(new WarpCompensator(proto), damping, cutoff);
           // A cent is 0.0008 octaves.
           expect(Math.abs(found.octaves - wanted.octaves)).toBeLessThan(0.0016);
           expect(found.damping / (damping * wanted.damping)).toBeCloseTo(1, 2);
@@ -40,28 +45,30 @@ describe('Unbender', () => {
   });
 
   it('goes on from where it was, and stands when nothing is turned', () => {
-    const unbender = turned(new Unbender(ladder), 0.5, 0.1);
-    expect(unbender.dampingWas).toBe(unbender.damping);
-    expect(unbender.pastSlope).toBe(0);
-    const before = unbender.damping;
-    turned(unbender, 0.4, 0.2);
-    expect(unbender.dampingWas).toBe(before);
-    expect(unbender.damping).not.toBe(before);
-    turned(unbender, 0.4, 0.2);
-    expect(unbender.dampingWas).toBe(unbender.damping);
+    const compensator = turned(new WarpCompensator(ladder), 0.5, 0.1);
+    expect(compensator.dampingWas).toBe(compensator.damping);
+    expect(compensator.pastSlope).toBe(0);
+    const before = compensator.damping;
+    turned(compensator, 0.4, 0.2);
+    expect(compensator.dampingWas).toBe(before);
+    expect(compensator.damping).not.toBe(before);
+    turned(compensator, 0.4, 0.2);
+    expect(compensator.dampingWas).toBe(compensator.damping);
   });
 
   it('leaves alone what does not lean, and goes half as far for what leans by half', () => {
-    const still = turned(new Unbender(twoPole), 0.7, 0.2, 0);
+    const still = turned(new WarpCompensator(twoPole), 0.7, 0.2, 0);
     expect([still.octaves, still.damping, still.pastWas, still.gainWas]).toEqual([0, 0.7, 0, 1]);
-    const [half, whole] = [0.5, 1].map((lean) => turned(new Unbender(twoPole), 0.7, 0.2, lean));
+    const [half, whole] = [0.5, 1].map((lean) =>
+      turned(new WarpCompensator(twoPole), 0.7, 0.2, lean),
+    );
     expect(half!.octaves).toBeCloseTo(whole!.octaves / 2, 9);
     expect(half!.pastWas).toBeCloseTo(whole!.pastWas / 2, 9);
   });
 
   it('shifts no whistle, and keeps it as loud', () => {
     for (const proto of [threePole, ladder, diodeLadder]) {
-      const whistle = turned(new Unbender(proto), -0.1, 0.25);
+      const whistle = turned(new WarpCompensator(proto), -0.1, 0.25);
       expect(whistle.octaves).toBe(0);
       // How loud it gets grows as the root of what undamps it; the taps make it louder by as much.
       const taps = Math.hypot(1 - whistle.pastWas, whistle.pastWas);
@@ -70,8 +77,8 @@ describe('Unbender', () => {
   });
 
   it('is the same whether its lines were there before or not', () => {
-    const before = turned(new Unbender(twoPole), 0.31, 0.13, -1).octaves;
+    const before = turned(new WarpCompensator(twoPole), 0.31, 0.13, -1).octaves;
     for (let i = 0; i < 200; i++) prepareLine();
-    expect(turned(new Unbender(twoPole), 0.31, 0.13, -1).octaves).toBe(before);
+    expect(turned(new WarpCompensator(twoPole), 0.31, 0.13, -1).octaves).toBe(before);
   });
 });

@@ -6,7 +6,7 @@ import type { Graph } from './graph';
  * A graph as it would be without some controls: each parameter they set stands where it contributes nothing. To hear
  * what something does, one takes it away.
  */
-export function without(graph: Graph, controls: Iterable<string>): Graph {
+export function bypassing(graph: Graph, controls: Iterable<string>): Graph {
   const gone = new Set(controls);
   if (gone.size === 0) return graph;
   const nodes = graph.nodes.map((node) => {
@@ -24,7 +24,7 @@ export function without(graph: Graph, controls: Iterable<string>): Graph {
 }
 
 /** Controls that can be taken away: those with a place where they contribute nothing. */
-export function canGo(instrument: Instrument, graph: Graph): Set<string> {
+export function bypassable(instrument: Instrument, graph: Graph): Set<string> {
   const found = new Set<string>();
   for (const node of graph.nodes) {
     for (const [param, control] of Object.entries(node.controls)) {

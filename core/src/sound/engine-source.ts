@@ -39,7 +39,7 @@ const enum At {
 }
 
 /** One of two sounds that can be switched between: a patch, or a recording. */
-export class Deck {
+export class EngineSource {
   private now: Playing | null = null;
   private leaving: Playing | null = null;
   private recording: Recording | null = null;

@@ -2,7 +2,7 @@ import type { Placed } from './rack';
 import type { Control, Instrument, Module, RackType, Wire } from './schema';
 
 /** What of a patch decides about the panel one stands before. */
-export interface FaceChoice {
+export interface PanelChoice {
   /** Where the modules of a cabinet stood when the patch was recorded; absent for the cabinet's own arrangement. */
   rack?: readonly Placed[] | undefined;
 }
@@ -14,7 +14,7 @@ const made = new WeakMap<Instrument, WeakMap<readonly Placed[], Instrument>>();
  * instrument the instrument itself. A placed module's controls, jacks and circuit take the module's id in front of their
  * own, so moving a module changes nothing that was recorded of it. The same objects give the same face.
  */
-export function faceOf(instrument: Instrument, choice: FaceChoice = {}): Instrument {
+export function panelOf(instrument: Instrument, choice: PanelChoice = {}): Instrument {
   const { rack } = instrument;
   if (!rack) return instrument;
   const placed = choice.rack ?? rack.placed;

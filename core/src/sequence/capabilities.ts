@@ -5,9 +5,9 @@ import { directions } from '../pattern/direction';
 import { rateNames } from '../pattern/rate';
 
 /** Everything a sequencer can hold, with nothing left out. */
-export type Can = Required<Abilities>;
+export type Capabilities = Required<Abilities>;
 
-const NOTHING: Can = {
+const NOTHING: Capabilities = {
   notes: { from: 0, to: 127 },
   together: 1,
   tie: false,
@@ -27,7 +27,7 @@ const NOTHING: Can = {
 };
 
 /** What a pattern that is played from outside may hold: anything. */
-export const OUTSIDE: Can = {
+export const OUTSIDE: Capabilities = {
   ...NOTHING,
   together: 8,
   tie: true,
@@ -46,7 +46,7 @@ export const OUTSIDE: Can = {
   octaves: 4,
 };
 
-const kinds: Record<Sequencer['kind'], Can> = {
+const kinds: Record<Sequencer['kind'], Capabilities> = {
   'two-pass': {
     ...NOTHING,
     notes: { from: 12, to: 71 },
@@ -84,7 +84,7 @@ const kinds: Record<Sequencer['kind'], Can> = {
 };
 
 /** What a sequencer can hold: as its kind has it, but for what its description says otherwise. */
-export function canHold(sequencer: Sequencer | undefined): Can {
+export function capabilitiesOf(sequencer: Sequencer | undefined): Capabilities {
   if (!sequencer) return OUTSIDE;
   const said = Object.entries(sequencer.can).filter(([, value]) => value !== undefined);
   return { ...kinds[sequencer.kind], ...Object.fromEntries(said) };

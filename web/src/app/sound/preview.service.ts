@@ -13,7 +13,7 @@ const REST = 300;
  * to compute are followed whenever the hand rests, so that keys and frames are not kept waiting.
  */
 @Injectable()
-export class LookService implements OnDestroy {
+export class PreviewService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
   readonly findings = signal<Finding[]>([]);
   /** The worst that is open of each control. */
@@ -27,7 +27,7 @@ export class LookService implements OnDestroy {
     return faults;
   });
 
-  private readonly worker = new Worker(new URL('./look.worker', import.meta.url), {
+  private readonly worker = new Worker(new URL('./preview.worker', import.meta.url), {
     type: 'module',
   });
   private busy = false;

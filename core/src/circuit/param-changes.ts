@@ -1,7 +1,7 @@
 import type { Graph } from './graph';
 
 /** A parameter turned to another number. */
-export interface Turn {
+export interface ParamChange {
   node: string;
   param: string;
   value: number;
@@ -11,11 +11,11 @@ export interface Turn {
  * What must be turned to get from one graph to another; null when that takes more than turning: another module, wire or
  * position of a switch.
  */
-export function turnsBetween(before: Graph, after: Graph): Turn[] | null {
+export function changesBetween(before: Graph, after: Graph): ParamChange[] | null {
   if (before.nodes.length !== after.nodes.length || before.edges.length !== after.edges.length) {
     return null;
   }
-  const turns: Turn[] = [];
+  const turns: ParamChange[] = [];
   for (const [i, node] of after.nodes.entries()) {
     const old = before.nodes[i]!;
     if (old.id !== node.id || old.kind !== node.kind) return null;

@@ -1,13 +1,19 @@
 import { initWith, sluice } from '../testing/sluice';
-import { gradeOf, openWeighCase, rank, weigh, weighable } from './weigh';
+import {
+  gradeOf,
+  openSensitivityCase,
+  rank,
+  sensitivityOf,
+  sensitiveControls,
+} from './sensitivity';
 
 const open = (values: Parameters<typeof initWith>[0] = {}, more = {}) =>
-  openWeighCase(sluice, initWith({ cutoff: 0.4, resonance: 0.3, ...values }, more), 48);
+  openSensitivityCase(sluice, initWith({ cutoff: 0.4, resonance: 0.3, ...values }, more), 48);
 
 describe('which controls matter', () => {
   it('weighs the cutoff above the release, and what is not heard at nothing', () => {
     const c = open();
-    const all = rank(weighable(sluice, c.patch).map((id) => weigh(c, id)));
+    const all = rank(sensitiveControls(sluice, c.patch).map((id) => sensitivityOf(c, id)));
     const place = (id: string): number => all.findIndex((w) => w.control === id);
     expect(place('cutoff')).toBeLessThan(place('env1-release'));
     // The second oscillator is not mixed in: its tuning cannot be heard.
@@ -20,24 +26,26 @@ describe('which controls matter', () => {
 
   it('hears the tuning of the second oscillator once it is mixed in', () => {
     const c = open({ 'mix-osc2': 0.7 });
-    expect(weigh(c, 'osc2-fine').distance.total).toBeGreaterThan(0.25);
+    expect(sensitivityOf(c, 'osc2-fine').distance.total).toBeGreaterThan(0.25);
   });
 
   it('judges a range by its ends', () => {
     const range = { kind: 'range', from: 0.2, to: 0.6, best: 0.4 } as const;
     const wide = open();
     const patch = { ...wide.patch, settings: { ...wide.patch.settings, cutoff: range } };
-    const weight = weigh(openWeighCase(sluice, patch, 48), 'cutoff');
+    const weight = sensitivityOf(openSensitivityCase(sluice, patch, 48), 'cutoff');
     expect([weight.from, weight.to]).toEqual([0.2, 0.6]);
-    expect(weight.distance.total).toBeGreaterThan(weigh(wide, 'cutoff').distance.total);
+    expect(weight.distance.total).toBeGreaterThan(sensitivityOf(wide, 'cutoff').distance.total);
   });
 
   it('leaves out switches and what does not matter', () => {
     const patch = initWith();
     patch.settings.cutoff = { kind: 'any' };
-    const ids = weighable(sluice, patch);
+    const ids = sensitiveControls(sluice, patch);
     expect(ids).not.toContain('cutoff');
     expect(ids).not.toContain('osc1-shape');
-    expect(() => weigh(openWeighCase(sluice, patch, 48), 'osc1-shape')).toThrow('misread');
+    expect(() => sensitivityOf(openSensitivityCase(sluice, patch, 48), 'osc1-shape')).toThrow(
+      'misread',
+    );
   });
 });

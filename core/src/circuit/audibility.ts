@@ -66,7 +66,7 @@ function closedAtOscillator(node: GraphNode, port: string): Closed | undefined {
 }
 
 /** What is heard of a graph: outputs from which something reaches the output socket. */
-export interface Reach {
+export interface Audibility {
   /** True when a change at this output can be heard. */
   heard(node: string, port: string): boolean;
   /** True when any output of the module is heard. */
@@ -76,7 +76,7 @@ export interface Reach {
 }
 
 /** Walks the graph back from its output, through every input that matters. */
-export function reachOf(graph: Graph, bounds: Bounds): Reach {
+export function audibilityOf(graph: Graph, bounds: Bounds): Audibility {
   const heard = new Set<string>();
   const queue = [graph.output];
   heard.add(`${graph.output}.out`);

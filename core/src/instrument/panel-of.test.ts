@@ -1,7 +1,7 @@
 import { compile } from '../circuit';
 import { blankPatch } from '../patch';
 import { checkInstrument } from './check';
-import { faceOf } from './face';
+import { panelOf } from './panel-of';
 import { type Instrument, instrumentSchema, type InstrumentSource } from './schema';
 
 const jack = (id: string, direction: 'in' | 'out', port: string) => ({
@@ -74,7 +74,7 @@ const cabinet: Instrument = instrumentSchema.parse(source);
 
 describe('the face of a cabinet', () => {
   it('has each placed module as a section, with ids and places of its own', () => {
-    const face = faceOf(cabinet);
+    const face = panelOf(cabinet);
     expect(face.sections.map((s) => [s.id, s.name, s.x, s.y])).toEqual([
       ['vco-1', 'Oscillator', 0, 0],
       ['vco-2', 'Oscillator 2', 120, 150],
@@ -91,13 +91,13 @@ describe('the face of a cabinet', () => {
   });
 
   it('is the same object for the same arrangement, and for a face of its own', () => {
-    const face = faceOf(cabinet);
-    expect(faceOf(cabinet)).toBe(face);
-    expect(faceOf(face)).toBe(face);
+    const face = panelOf(cabinet);
+    expect(panelOf(cabinet)).toBe(face);
+    expect(panelOf(face)).toBe(face);
   });
 
   it('leaves what was recorded of a module alone when it moves', () => {
-    const moved = faceOf(cabinet, { rack: [{ id: 'vco-1', type: 'vco', row: 1, at: 200 }] });
+    const moved = panelOf(cabinet, { rack: [{ id: 'vco-1', type: 'vco', row: 1, at: 200 }] });
     expect(moved.controls.map((c) => c.id)).toEqual(['vco-1-fine']);
     expect(moved.sections[0]).toMatchObject({ x: 200, y: 150 });
   });
@@ -107,7 +107,7 @@ describe('the face of a cabinet', () => {
       ...blankPatch(cabinet, 't'),
       settings: { 'vco-2-fine': { kind: 'set', value: 1 } as const },
     };
-    const graph = compile(faceOf(cabinet), patch);
+    const graph = compile(panelOf(cabinet), patch);
     expect(graph.nodes.find((n) => n.id === 'vco-2-o')!.params.fine).toBe(50);
     expect(graph.nodes.find((n) => n.id === 'vco-1-o')!.params.fine).toBe(0);
   });
