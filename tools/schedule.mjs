@@ -87,20 +87,23 @@ export async function runAll(tasks, { cores, print = (text) => process.stdout.wr
     running.set(task.name, { name: task.name, since, work });
   };
 
-  while (failed === null && (waiting.length > 0 || running.size > 0)) {
-    for (let i = 0; i < waiting.length;) {
-      const task = waiting[i];
-      const ready = (task.needs ?? []).every((n) => done.has(n));
-      if (!ready || free < Math.min(task.cores ?? 1, cores)) i++;
-      else {
-        waiting.splice(i, 1);
-        begin(task);
+  try {
+    while (failed === null && (waiting.length > 0 || running.size > 0)) {
+      for (let i = 0; i < waiting.length;) {
+        const task = waiting[i];
+        const ready = (task.needs ?? []).every((n) => done.has(n));
+        if (!ready || free < Math.min(task.cores ?? 1, cores)) i++;
+        else {
+          waiting.splice(i, 1);
+          begin(task);
+        }
       }
+      if (running.size === 0) throw new Error(`Nothing can begin: ${waiting.map((t) => t.name)}`);
+      await Promise.race([...running.values()].map((r) => r.work));
     }
-    if (running.size === 0) throw new Error(`Nothing can begin: ${waiting.map((t) => t.name)}`);
-    await Promise.race([...running.values()].map((r) => r.work));
+    await Promise.all([...running.values()].map((r) => r.work));
+  } finally {
+    clearInterval(ticker);
   }
-  clearInterval(ticker);
-  await Promise.all([...running.values()].map((r) => r.work));
   return { failed, times, seconds: seconds(began) };
 }
