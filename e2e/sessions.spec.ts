@@ -6,7 +6,7 @@ test('a session plans passes over parts, orders what is to be recorded, and keep
   errors,
 }) => {
   await page.goto('/sessions');
-  await page.getByRole('link', { name: /Eel Run, for Skerrow OwnValue/ }).click();
+  await page.getByRole('link', { name: /Eel Run, for Skerrow Lock/ }).click();
   const order = page.getByLabel('Still to be recorded');
   await expect(order.locator('ol > li')).toHaveCount(6);
   await expect(order).toContainText('from kit, turning: 0 movements');

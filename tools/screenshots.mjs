@@ -74,7 +74,7 @@ try {
     });
     await shoot(app, 'session', '/sessions', {
       act: async (page) => {
-        await page.getByRole('link', { name: /Skerrow OwnValue/ }).click();
+        await page.getByRole('link', { name: /Skerrow Lock/ }).click();
         await page
           .getByRole('button', { name: /^bass line/ })
           .first()
