@@ -132,7 +132,8 @@ try {
     await shoot(app, 'listen', `/patch/${app.idOf('Eel Run glass')}/listen`, {
       act: async (page) => {
         await page.locator('.facts dl div').first().waitFor();
-        await page.locator('#other').selectOption({ label: 'Low Tide haze' });
+        await page.getByRole('combobox', { name: 'Compare with' }).fill('Low Tide haze');
+        await page.getByRole('option', { name: 'Low Tide haze' }).first().click();
         await page.locator('.facts .other').first().waitFor();
         await keys(page, 'F2');
         await page.getByRole('button', { name: 'Latch' }).click();
