@@ -208,7 +208,7 @@ test('other instruments play along, and a listening one hears notes and clock', 
   api,
 }) => {
   await room(page, api, 'Eel Run line');
-  await page.getByRole('button', { name: 'Play along' }).click();
+  await page.getByRole('button', { name: 'Band' }).click();
   const along = page.locator('hur-along-panel');
   await pickPatch(along, 'Patch that plays along', 'Eel Run kit');
   await expect(along.locator('li')).toContainText('Run, three against four');
@@ -251,7 +251,7 @@ test('a clock that comes in starts, leads and stops; when it goes its tempo stay
   api,
 }) => {
   await room(page, api, 'Eel Run line');
-  await page.getByRole('button', { name: 'Play along' }).click();
+  await page.getByRole('button', { name: 'Band' }).click();
   const clock = page.getByRole('group', { name: 'Simulated clock' });
   const told = page.locator('hur-midi-in').getByRole('status');
   await clock.getByLabel(/clock at/i).fill('97');

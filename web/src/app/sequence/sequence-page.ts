@@ -103,7 +103,7 @@ export class SequencePage {
     { id: 'tools', label: 'Tools' },
     { id: 'text', label: 'Text' },
     { id: 'files', label: 'Files' },
-    { id: 'along', label: 'Play along' },
+    { id: 'along', label: 'Band' },
   ];
   protected readonly names = computed(() => {
     const tracks = this.sequence.sequencer()?.tracks ?? [];
