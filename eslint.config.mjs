@@ -30,20 +30,6 @@ export default tseslint.config(
     },
   },
   {
-    // Where there are promises, types tell which of them nobody waits for. The core makes none.
-    files: ['server/**/*.ts', 'web/**/*.ts', 'e2e/**/*.ts'],
-    languageOptions: {
-      parserOptions: {
-        project: ['server/tsconfig.json', 'e2e/tsconfig.json', 'web/tsconfig.spec.json'],
-        tsconfigRootDir: import.meta.dirname,
-      },
-    },
-    rules: {
-      '@typescript-eslint/no-floating-promises': 'error',
-      '@typescript-eslint/no-misused-promises': 'error',
-    },
-  },
-  {
     // The core knows no interface, no network, no files: whatever runs it brings those.
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.test.ts', 'core/src/testing/**'],

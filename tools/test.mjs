@@ -3,9 +3,11 @@ import { mkdirSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import {
+  compileNative,
   ensureChromium,
   hasNative,
   hasPackages,
+  installPackages,
   isBuilt,
   modules,
   propertySeed,
@@ -22,7 +24,7 @@ const seed = propertySeed();
 const cores = Math.min(2, availableParallelism());
 
 const npx = (args, env) => command('npx', ['--no-install', ...args], env);
-const npm = (...args) => command('npm', args);
+const npm = (args, env) => command('npm', args, env);
 const report = (name) => join(reports, `${name}.json`);
 const nothing = async () => 0;
 
@@ -44,12 +46,12 @@ const shards = Array.from({ length: CORE_SHARDS }, (_, i) => `${i + 1}/${CORE_SH
 const tasks = [
   {
     name: 'Packages',
-    run: hasPackages() ? nothing : npm('ci', '--ignore-scripts', '--no-audit', '--no-fund'),
+    run: hasPackages() ? nothing : npm(installPackages),
   },
   {
     name: 'SQLite compiled',
     needs: ['Packages'],
-    run: hasPackages() && hasNative() ? nothing : npm('rebuild', 'better-sqlite3'),
+    run: hasPackages() && hasNative() ? nothing : npm(compileNative.args, compileNative.env),
   },
   {
     name: 'Build',
@@ -57,13 +59,17 @@ const tasks = [
     run: (say, signal) =>
       isBuilt() ? nothing() : command('node', ['tools/build.mjs'])(say, signal),
   },
-  { name: 'Lint', needs: ['Packages'], run: npm('run', '-s', 'lint') },
+  {
+    name: 'Chromium',
+    run: async () => (await ensureChromium(), 0),
+  },
+  { name: 'Lint', needs: ['Packages'], run: npm(['run', '-s', 'lint']) },
   ...shards.map((shard) => ({
     name: `Core ${shard}`,
     needs: ['Packages'],
     run: jest(`core-${shard[0]}`, 'jest.config.mjs', ...inFolder('core', shard)),
   })),
-  { name: 'Types', needs: ['Packages'], run: npm('run', '-s', 'typecheck') },
+  { name: 'Types', needs: ['Packages'], run: npm(['run', '-s', 'typecheck']) },
   { name: 'Interface', needs: ['Packages'], run: jest('web', 'web/jest.config.mjs') },
   {
     name: 'Server',
@@ -72,7 +78,7 @@ const tasks = [
   },
   {
     name: 'Browser',
-    needs: ['SQLite compiled', 'Build'],
+    needs: ['SQLite compiled', 'Build', 'Chromium'],
     cores: 2,
     run: async (say, signal) =>
       npx(['playwright', 'test', '-c', 'e2e'], {
@@ -85,7 +91,6 @@ const tasks = [
 let trouble = null;
 let result = { failed: null, times: [], seconds: 0 };
 try {
-  await ensureChromium();
   result = await runAll(tasks, { cores });
   if (result.failed !== null) trouble = `Stopped at: ${result.failed}.`;
 } catch (error) {
