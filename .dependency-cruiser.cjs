@@ -4,7 +4,8 @@
  */
 const FLOORS = [
   ['theory', 'document', 'formats'],
-  ['pattern', 'catalogue'],
+  ['pattern'],
+  ['catalogue'],
   ['instrument'],
   ['reading'],
   ['patch'],

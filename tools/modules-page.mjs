@@ -35,12 +35,12 @@ function param([name, p]) {
 }
 
 function section([kind, spec]) {
-  const lanes = { opens: 'Opens voices.', closes: 'Takes voices together.' }[spec.lanes] ?? '';
+  const voices = { opens: 'Opens voices.', closes: 'Takes voices together.' }[spec.voices] ?? '';
   const params = Object.entries(spec.params);
   return [
     `### ${kind}`,
     '',
-    [spec.summary, lanes].filter(Boolean).join(' '),
+    [spec.summary, voices].filter(Boolean).join(' '),
     '',
     `- In: ${ports(spec.inputs)}`,
     `- Out: ${ports(spec.outputs)}`,

@@ -1,9 +1,10 @@
 import { choice, type ModuleSpec, number } from './spec';
+import { asItComes } from './passing';
 
 const stereo = {
   inputs: { in: 'audio', left: 'audio', right: 'audio' },
   outputs: { out: 'audio', left: 'audio', right: 'audio' },
-  lanes: 'closes',
+  voices: 'close',
 } as const;
 const mix = { mix: number('%', 0, 100, 30, 0) };
 const MIX = 'in goes to both sides; left = (1 - mix/100) * dry + mix/100 * wet';
@@ -12,6 +13,7 @@ export const driveCurves = ['soft', 'hard', 'fold', 'one-sided'] as const;
 
 export const effects = {
   drive: {
+    family: 'effect',
     summary:
       'Overload: gain into a curve with a ceiling of 8 V; untouched (but for the time it takes) with no gain.',
     equation:
@@ -22,8 +24,10 @@ export const effects = {
     outputs: { out: 'audio' },
     params: { gain: number('dB', 0, 40, 0, 0), curve: choice(driveCurves) },
     silentWithout: ['in'],
+    bounds: asItComes,
   },
   chorus: {
+    family: 'effect',
     summary: 'Two delays on each side, slowly moved.',
     equation: `wet = mean of two delays of 7 ms + depth/100 * 5 ms * sin at rate, a quarter of a cycle apart, the right side half a cycle behind; ${MIX}`,
     source: 'J. Dattorro, Effect Design 2, JAES 45 (1997); cubic interpolation',
@@ -36,6 +40,7 @@ export const effects = {
     silentWithout: ['in', 'left', 'right'],
   },
   phaser: {
+    family: 'effect',
     summary: 'Four, six or eight all-passes that sweep, with feedback.',
     equation: `wet = dry through all-passes at centre * 2^(depth * sin), depth in octaves, and feedback around them; right side a quarter of a cycle behind; ${MIX}`,
     source: 'V. Zavalishin, The Art of VA Filter Design (2018), chapter 3: one-pole all-passes',
@@ -51,6 +56,7 @@ export const effects = {
     silentWithout: ['in', 'left', 'right'],
   },
   delay: {
+    family: 'effect',
     summary:
       'Two delays, free or tied to the tempo at ratios of their own; filtered feedback up to self-oscillation, held by a limiter.',
     equation: `each side's loop: d = limit(in + feedback/100 * cut(d delayed)), limit(x) = x/sqrt(1 + (x/12 V)^2); cut = one-pole low-pass at high-cut, high-pass at low-cut; ping-pong: the sides feed each other, the sound enters left; ${MIX}`,
@@ -71,6 +77,7 @@ export const effects = {
     silentWithout: ['in', 'left', 'right'],
   },
   reverb: {
+    family: 'effect',
     summary: 'Late field of a room: pre-delay, decay, damping, cuts.',
     equation: `eight delays of 29 to 79 ms (at size 1) fed back through an orthogonal matrix, each with the gain that takes 60 dB in decay s, and a one-pole low-pass at damping; low- and high-cut before it; ${MIX}`,
     source:
@@ -88,6 +95,7 @@ export const effects = {
     silentWithout: ['in', 'left', 'right'],
   },
   limiter: {
+    family: 'effect',
     summary: 'Holds the peaks under its ceiling.',
     equation:
       'gain = 1 while the peak is below ceiling, else ceiling/peak, at once; back by 1 % left after release s; both sides alike',

@@ -1,3 +1,5 @@
+import { attackReached, gates } from '../pattern/gate-times';
+import { hull, isQuiet, ZERO } from './interval';
 import { choice, type ModuleSpec, number } from './spec';
 
 export const lfoShapes = [
@@ -14,6 +16,7 @@ const time = (value: number, neutral?: number) => number('s', 0.0005, 60, value,
 
 export const modulators = {
   envelope: {
+    family: 'modulator',
     summary:
       'Envelope, 0..5 V: delay, attack, hold, decay, sustain, release; or without sustain; or in a circle.',
     equation:
@@ -32,15 +35,33 @@ export const modulators = {
       retrigger: choice(['from-level', 'from-zero']),
       velocity: number('%', 0, 100, 0, 0),
     },
+    bounds: ({ params, input, number, byKeys, notes }) => {
+      if (isQuiet(input('gate'))) return { out: ZERO };
+      // All the time that any key is held: what one stroke has reached, the next one may go on from.
+      const held = byKeys('gate')
+        ? gates(notes).reduce((sum, [start, end]) => sum + end - start, 0)
+        : Infinity;
+      const attack = number('attack');
+      const most =
+        params.curve === 'linear' ? Math.min(1, held / attack) : attackReached(attack, held);
+      // Without sustain the attack goes on when the key is let go.
+      return { out: [0, params.mode === 'adsr' ? 5 * most : 5] };
+    },
   },
   bend: {
+    family: 'modulator',
     summary: 'A quick drop of pitch at each stroke.',
     equation: 'out = depth/12 V at the trigger, 1 % of it left after time',
     inputs: { trigger: 'gate' },
     outputs: { out: 'modulation' },
     params: { depth: number('st', -60, 60, 12, 0), time: time(0.05) },
+    bounds: ({ input, number }) => {
+      const depth = number('depth') / 12;
+      return { out: isQuiet(input('trigger')) ? ZERO : hull(ZERO, [depth, depth]) };
+    },
   },
   lfo: {
+    family: 'modulator',
     summary: 'Low frequency oscillator, +-5 V: free or tied to the tempo, fading in or out.',
     equation:
       'cycle from its count of samples, not by adding up; tempo: one cycle in `beats` quarter notes; reset key: anew at each opening of the gate; run once: one cycle and then its end; depth 0 for delay s after the gate, then in over fade s, or from full out over fade s; random holds a level each cycle, smooth goes from one to the next along a raised cosine',
@@ -58,5 +79,6 @@ export const modulators = {
       run: choice(['on', 'once']),
       phase: number('%', 0, 100, 0, 0),
     },
+    bounds: () => ({ out: [-5, 5] }),
   },
 } as const satisfies Record<string, ModuleSpec>;

@@ -1,4 +1,6 @@
 import { chordTypes } from '../theory/chord';
+import { AUDIO, isQuiet, ZERO } from './interval';
+import { zero } from './situation';
 import { choice, type ModuleSpec, number } from './spec';
 
 export const oscillatorWaves = ['saw', 'pulse', 'triangle', 'sine', 'noise'] as const;
@@ -20,6 +22,7 @@ const inputs = { pitch: 'pitch', mod: 'modulation' } as const;
 
 export const oscillators = {
   oscillator: {
+    family: 'source',
     summary:
       'Oscillator. pitch and mod: 1 V an octave, at audio rate too; fm: linear; width: 10 % a volt; sync: starts anew with another.',
     equation: `${PITCH}, times 1 + fm-depth/100 * fm/5; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end`,
@@ -34,16 +37,29 @@ export const oscillators = {
       soft: number('%', 0, 100, 30),
       'fm-depth': number('%', 0, 1000, 0, 0),
     },
+    bounds: () => ({ out: AUDIO, sync: [-1, 1] }),
+    closes: (port, { params }) => {
+      if (port === 'fm') return zero(params, 'fm-depth');
+      if (port === 'width' && params.wave !== 'pulse') {
+        return { param: 'wave', gate: false, why: 'has a width only as pulse' };
+      }
+      return port === 'sync' && params.sync === 'off'
+        ? { param: 'sync', gate: false, why: 'is not synced' }
+        : undefined;
+    },
   },
   'super-saw': {
+    family: 'source',
     summary: 'Seven saws, three to each side of the middle one.',
     equation: `${PITCH}; sides at detune * (0.11, 0.63, 1) cents up and down; out = 5 V * (middle * (1 - 0.6 mix) + sides * 0.45 mix), mix = mix/100; phases begin at random`,
     source: STEPS,
     inputs,
     outputs: { out: 'audio' },
     params: { ...tuning, detune: number('cents', 0, 100, 20, 0), mix: number('%', 0, 100, 70, 0) },
+    sounds: true,
   },
   chord: {
+    family: 'source',
     summary: 'A chord of up to four notes from one key.',
     equation: `${PITCH}; one oscillator for each note of the chord type, the lowest \`inversion\` notes an octave up; each at 5 V / number of notes`,
     source: STEPS,
@@ -55,8 +71,10 @@ export const oscillators = {
       wave: choice(['saw', 'square']),
       ...tuning,
     },
+    sounds: true,
   },
   'fold-oscillator': {
+    family: 'source',
     summary: 'A sine folded back on itself.',
     equation: `${PITCH}; out = 5 V * sin(pi/2 * (1 + fold + fold-in) * sin(2 pi p) + pi/2 * symmetry/100)`,
     source: OVER,
@@ -67,8 +85,10 @@ export const oscillators = {
       fold: number('', 0, 8, 0, 0),
       symmetry: number('%', -100, 100, 0, 0),
     },
+    sounds: true,
   },
   'two-operator': {
+    family: 'source',
     summary: 'A sine whose phase a second one moves.',
     equation: `${PITCH}; out = 5 V * sin(2 pi p + (index + index-in) * m), m = sin(2 pi q + feedback/100 * pi/2 * mean of its last two values), q at ratio times f`,
     source: `J. Chowning, The Synthesis of Complex Audio Spectra by Means of Frequency Modulation, JAES 21 (1973), in its phase form; ${OVER}`,
@@ -80,8 +100,10 @@ export const oscillators = {
       index: number('', 0, 30, 1, 0),
       feedback: number('%', 0, 100, 0, 0),
     },
+    sounds: true,
   },
   sub: {
+    family: 'source',
     summary: 'A square one or two octaves below the oscillator whose sync comes in.',
     equation: 'out = +-5 V, turned over at every (every second) beginning of a cycle',
     source: STEPS,
@@ -90,6 +112,7 @@ export const oscillators = {
     params: { octave: choice(['one', 'two']) },
   },
   noise: {
+    family: 'source',
     summary: 'Noise, white or pink.',
     equation:
       'white: uniform +-5 V; pink: white through first-order sections, a pole each octave from 10 Hz and a zero half an octave above it, made up to the same power',
@@ -98,12 +121,26 @@ export const oscillators = {
     inputs: {},
     outputs: { out: 'audio' },
     params: { colour: choice(['white', 'pink']) },
+    sounds: true,
+    bounds: () => ({ out: AUDIO }),
   },
   ring: {
+    family: 'source',
     summary: 'Ring or amplitude modulator.',
     equation: 'ring: out = a * b/5; amplitude: out = a * (1 + b/5)/2',
     inputs: { a: 'audio', b: 'audio' },
     outputs: { out: 'audio' },
     params: { kind: choice(['ring', 'amplitude']) },
+    bounds: ({ params, input }) => {
+      // The amplitude kind lets half of a through when b rests.
+      const quiet = isQuiet(input('a')) || (params.kind === 'ring' && isQuiet(input('b')));
+      return { out: quiet ? ZERO : AUDIO };
+    },
+    closes: (port, { params, input }) => {
+      const other = port === 'a' ? 'b' : 'a';
+      return isQuiet(input(other)) && (other === 'a' || params.kind === 'ring')
+        ? { port: other, gate: true, why: 'has only one input' }
+        : undefined;
+    },
   },
 } as const satisfies Record<string, ModuleSpec>;

@@ -1,3 +1,6 @@
+import type { LowPass } from './low-pass';
+import type { Bounds, Closes } from './situation';
+
 /**
  * How a kind of module is described. Voltages are the circuit's unit: audio about +-5 V, envelopes 0..5 V, LFOs +-5 V,
  * gates 0/5 V, pitch 1 V an octave with 0 V at C4. Several wires into one port add.
@@ -20,7 +23,13 @@ export interface ChoiceParam {
 }
 export type ParamSpec = NumberParam | ChoiceParam;
 
+/** What a module is in the drawing of a path. */
+export type Family = 'keys' | 'source' | 'filter' | 'level' | 'modulator' | 'effect' | 'output';
+
 export interface ModuleSpec {
+  family: Family;
+  /** Only scales or copies: drawn as part of the way from one module to another. */
+  folds?: true;
   summary: string;
   /** What it computes, in the names of its ports and parameters. */
   equation: string;
@@ -29,12 +38,20 @@ export interface ModuleSpec {
   inputs: Record<string, SignalKind>;
   outputs: Record<string, SignalKind>;
   params: Record<string, ParamSpec>;
-  /** Puts out one signal a voice (`opens`), or takes the voices together again (`closes`). */
-  lanes?: 'opens' | 'closes';
+  /** From here on a circuit runs once a voice (`open`), or the voices are taken together again (`close`). */
+  voices?: 'open' | 'close';
   /** Outputs of a module that opens voices which are the same for all. */
   shared?: readonly string[];
   /** Puts out nothing as long as these inputs are silent. */
   silentWithout?: readonly string[];
+  /** How far its outputs go; without it they stay within the supply. */
+  bounds?: Bounds;
+  /** Why an input does not matter as the module stands; without it every input does. */
+  closes?: Closes;
+  /** Sounds by itself, whatever comes in. */
+  sounds?: true;
+  /** A low-pass, as the doctor judges it. */
+  lowPass?: LowPass;
 }
 
 export const number = (

@@ -1,68 +1,20 @@
-import { isQuiet } from './interval';
+import type { Interval } from '../catalogue/interval';
+import type { Closing } from '../catalogue/situation';
 import type { Bounds } from './bounds';
 import type { Edge, Graph, GraphNode } from './graph';
 import { edgesFrom, edgesInto, nodeOf } from './graph';
 import { moduleSpec } from '../catalogue';
 
 /** Why nothing passes from an input of a module to its outputs. */
-export interface Closed {
+export interface Closed extends Closing {
   node: string;
-  /** Parameter that closes it, when one does. */
-  param?: string;
-  /** Input whose silence closes it, when one does. */
-  port?: string;
-  /** Can it be opened by turning something up, or is it another mode of the module? */
-  gate: boolean;
-  /** In words: `is at 0`, `has no pitch` ... */
-  why: string;
 }
 
 /** Why an input does not matter at a module, or undefined when it does. */
 export function closedAt(node: GraphNode, port: string, bounds: Bounds): Closed | undefined {
-  const zero = (param: string): Closed | undefined =>
-    Number(node.params[param]) === 0
-      ? { node: node.id, param, gate: true, why: 'is at 0' }
-      : undefined;
-  switch (node.kind) {
-    case 'mixer':
-      return zero(port.replace('in', 'gain'));
-    case 'attenuator':
-      return zero('gain');
-    case 'output':
-      return zero('level');
-    case 'amplifier':
-      if (port === 'in' && bounds.input(node.id, 'cv')[1] <= 0) {
-        return { node: node.id, port: 'cv', gate: true, why: 'is never opened' };
-      }
-      return port === 'velocity' ? zero('velocity') : undefined;
-    case 'ring': {
-      const other = port === 'a' ? 'b' : 'a';
-      return isQuiet(bounds.input(node.id, other))
-        ? { node: node.id, port: other, gate: true, why: 'has only one input' }
-        : undefined;
-    }
-    case 'oscillator':
-      return closedAtOscillator(node, port);
-    case 'selector':
-      return port === node.params.choice
-        ? undefined
-        : { node: node.id, param: 'choice', gate: false, why: `is at ${node.params.choice}` };
-    default:
-      return port === 'pitch' && node.params.track !== undefined ? zero('track') : undefined;
-  }
-}
-
-function closedAtOscillator(node: GraphNode, port: string): Closed | undefined {
-  if (port === 'fm' && Number(node.params['fm-depth']) === 0) {
-    return { node: node.id, param: 'fm-depth', gate: true, why: 'is at 0' };
-  }
-  if (port === 'width' && node.params.wave !== 'pulse') {
-    return { node: node.id, param: 'wave', gate: false, why: 'has a width only as pulse' };
-  }
-  if (port === 'sync' && node.params.sync === 'off') {
-    return { node: node.id, param: 'sync', gate: false, why: 'is not synced' };
-  }
-  return undefined;
+  const input = (name: string): Interval => bounds.input(node.id, name);
+  const why = moduleSpec(node.kind).closes?.(port, { params: node.params, input });
+  return why && { node: node.id, ...why };
 }
 
 /** What is heard of a graph: outputs from which something reaches the output socket. */

@@ -1,6 +1,7 @@
 import type { TimedNote } from '../pattern/phrase';
-import { edgesInto, type Graph } from './graph';
-import { addIntervals, type Interval, ZERO } from './interval';
+import { families, type ModuleKind } from '../catalogue';
+import { edgesInto, type Graph, nodeOf } from './graph';
+import { addIntervals, type Interval, ZERO } from '../catalogue/interval';
 import { outputBounds } from './module-bounds';
 
 /** What every signal of a graph can reach while the notes are played; wheels and pedals over their whole travel. */
@@ -9,6 +10,8 @@ export interface Bounds {
   /** Sum of what is connected to an input; [0, 0] when nothing is. */
   input(node: string, port: string): Interval;
 }
+
+const isKeys = (kind: ModuleKind): boolean => Object.hasOwn(families.keys, kind);
 
 /** Interval arithmetic over a graph: sure outer limits, not the values of one moment. */
 export function boundsOf(graph: Graph, notes: readonly TimedNote[]): Bounds {
@@ -21,8 +24,13 @@ export function boundsOf(graph: Graph, notes: readonly TimedNote[]): Bounds {
   // Twice over: a circle's signals are known from the second round on, as far as bounds can be.
   for (let round = 0; round < 2; round++) {
     for (const node of graph.nodes) {
-      const at = (port: string): Interval => input(node.id, port);
-      for (const [port, interval] of Object.entries(outputBounds(node, at, notes))) {
+      const coming = {
+        input: (port: string): Interval => input(node.id, port),
+        byKeys: (port: string): boolean =>
+          edgesInto(graph, node.id, port).every((e) => isKeys(nodeOf(graph, e.from.node).kind)),
+        notes,
+      };
+      for (const [port, interval] of Object.entries(outputBounds(node, coming))) {
         outputs.set(`${node.id}.${port}`, interval);
       }
     }

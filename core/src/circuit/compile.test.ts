@@ -80,7 +80,7 @@ describe('bounds', () => {
         const bounds = boundsOf(graph, notes);
         // Glide and band-limited edges go a little beyond; audio is bounded in its source, not behind resonance.
         const control = graph.nodes.filter((n) =>
-          ['envelope', 'lfo', 'attenuator', 'lever'].includes(n.kind),
+          ['envelope', 'lfo', 'attenuator', 'controller'].includes(n.kind),
         );
         const watch = [...control.map((n) => `${n.id}.out`), 'filter.hz'];
         const whole = render(graph, { sampleRate: 48000, seconds: 0.2, notes, watch });

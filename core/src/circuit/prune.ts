@@ -1,4 +1,4 @@
-import { isQuiet } from './interval';
+import { isQuiet } from '../catalogue/interval';
 import type { TimedNote } from '../pattern/phrase';
 import { boundsOf } from './bounds';
 import type { Graph } from './graph';

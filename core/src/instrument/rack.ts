@@ -42,7 +42,7 @@ export const rackSchemaOf = <
           width: z.number().positive().max(4000),
           controls: z.array(parts.control).max(64).default([]),
           jacks: z.array(parts.jack).max(64).default([]),
-          modules: z.array(parts.module).max(32).default([]),
+          modules: z.array(parts.module).max(32).prefault([]),
           wires: z.array(parts.wire).max(64).default([]),
         }),
       )

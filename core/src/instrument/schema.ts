@@ -140,10 +140,15 @@ export const sectionSchema = z.object({
 });
 export type Section = z.infer<typeof sectionSchema>;
 
+/** Kinds that had other names in files of before. */
+const RENAMED: Readonly<Record<string, string>> = { lever: 'controller', zone: 'key-range' };
+const todaysKind = (kind: string): string =>
+  (Object.hasOwn(RENAMED, kind) && RENAMED[kind]) || kind;
+
 export const moduleSchema = z.object({
   id,
   /** A kind of the module catalogue. */
-  kind: id,
+  kind: id.transform(todaysKind),
   name: words.optional(),
   params: z.record(id, z.union([finite, words])).default({}),
 });
@@ -198,7 +203,7 @@ export const instrumentSchema = z.object({
   /** A modular cabinet: modules that can be placed, moved and exchanged. */
   rack: rackSchema.optional(),
   matrix: matrixSchema.optional(),
-  revisions: z.array(revisionSchema).max(16).default([]),
+  revisions: z.array(revisionSchema).max(16).prefault([]),
   sequencers: z.array(sequencerSchema).max(16).default([]),
   memory: memorySchema,
   /** How the panel is brought to a known start: every control at its own rest but for these. */

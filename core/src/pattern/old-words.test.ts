@@ -37,4 +37,11 @@ describe('files of before own values were called so', () => {
     const { sequencers } = instrumentSchema.parse({ ...sluice, sequencers: [sequencer] });
     expect(sequencers[0]?.can).toEqual({ ownValues: ['cutoff'] });
   });
+
+  it('of instruments name kinds of modules as they were called', () => {
+    const circuit = structuredClone(sluice.circuit);
+    const wheel = circuit.modules.find((m) => m.kind === 'controller')!;
+    wheel.kind = 'lever';
+    expect(instrumentSchema.parse({ ...sluice, circuit }).circuit).toEqual(sluice.circuit);
+  });
 });

@@ -113,7 +113,7 @@ function readMarks(text: string): PatternStep | string {
   return step;
 }
 
-/** Steps as one types them. Own values are not written: they have lanes of their own. */
+/** Steps as one types them. Own values are not written: they have lines of their own. */
 export const formatSteps = (steps: readonly PatternStep[]): string =>
   steps.map(formatStep).join(' ');
 

@@ -83,12 +83,12 @@ export class Engine {
     this.transport = { tempo: options.tempo ?? 120, sample: 0 };
     this.blocks = Math.max(1, Math.floor((GLIDE_SECONDS * options.sampleRate) / BLOCK));
     const edges = graph.edges.filter((e) => matters(graph, e));
-    const lanes = voiceCounts(graph);
+    const voices = voiceCounts(graph);
     for (const node of graph.nodes) {
       for (const port of Object.keys(moduleSpec(node.kind).outputs)) {
         const shared = moduleSpec(node.kind).shared?.includes(port) ?? false;
-        const closes = moduleSpec(node.kind).lanes === 'closes';
-        const length = shared || closes ? 1 : lanes.get(node.id)!;
+        const closes = moduleSpec(node.kind).voices === 'close';
+        const length = shared || closes ? 1 : voices.get(node.id)!;
         this.outputs.set(
           `${node.id}.${port}`,
           Array.from({ length }, () => new Float64Array(BLOCK)),
@@ -105,7 +105,7 @@ export class Engine {
     for (const group of inCircles(graph.nodes, edges)) {
       const places = new Map(group.nodes.map((n, i) => [n.id, i]));
       const ops = group.nodes.flatMap((node) =>
-        this.build(node, edges, lanes.get(node.id)!, places, options),
+        this.build(node, edges, voices.get(node.id)!, places, options),
       );
       if (group.circle) this.ops.push(circleOf(ops));
       else this.ops.push(...ops);
@@ -134,8 +134,8 @@ export class Engine {
   }
 
   /** What stands at a port of the last block, in V (readings in their own unit). The buffer is reused. */
-  port(node: string, port: string, lane = 0): Float64Array {
-    const buffer = this.outputs.get(`${node}.${port}`)?.[lane];
+  port(node: string, port: string, voice = 0): Float64Array {
+    const buffer = this.outputs.get(`${node}.${port}`)?.[voice];
     if (!buffer) throw new Error(`There is no output "${node}.${port}".`);
     return buffer;
   }
@@ -167,7 +167,7 @@ export class Engine {
   private build(
     node: GraphNode,
     edges: readonly Edge[],
-    lanes: number,
+    voices: number,
     places: ReadonlyMap<string, number>,
     options: EngineOptions,
   ): Op[] {
@@ -181,14 +181,14 @@ export class Engine {
       params[name] = param;
     }
     this.params.set(node.id, new Map(Object.entries(params)));
-    const input = (port: string, lane: number): Float64Array => {
+    const input = (port: string, voice: number): Float64Array => {
       const sources = edges
         .filter((e) => e.to.node === node.id && e.to.port === port)
         .flatMap((e) => {
           const out = this.outputs.get(`${e.from.node}.${e.from.port}`)!;
           // Within a circle whoever does not come before comes a sample late.
           const late = (places.get(e.from.node) ?? -1) >= places.get(node.id)!;
-          const buffers = lane < 0 ? out : [out[Math.min(lane, out.length - 1)]!];
+          const buffers = voice < 0 ? out : [out[Math.min(voice, out.length - 1)]!];
           return buffers.map((buffer): Source => ({ buffer, late }));
         });
       if (sources.length === 0) return new Float64Array(BLOCK);
@@ -198,26 +198,26 @@ export class Engine {
       return into;
     };
     // What brings voices together is there once, and so is what gives them out.
-    const once = spec.lanes !== undefined;
-    const make = (lane: number): Kernel => {
+    const once = spec.voices !== undefined;
+    const make = (voice: number): Kernel => {
       const context: KernelContext = {
         sampleRate: options.sampleRate,
-        lanes,
-        lane,
+        voices,
+        voice,
         number: (name) => params[name] ?? new Param(0, false),
         choice: (name) => String(node.params[name]),
-        input: (port, of) => input(port, of ?? (once ? -1 : lane)),
+        input: (port, of) => input(port, of ?? (once ? -1 : voice)),
         connected: (port) => edges.some((e) => e.to.node === node.id && e.to.port === port),
         wanted: (port) => edges.some((e) => e.from.node === node.id && e.from.port === port),
-        output: (port, of) => this.port(node.id, port, of ?? lane),
-        random: new Random(seedFor(`${node.id}/${lane}`, options.seed ?? 1)),
+        output: (port, of) => this.port(node.id, port, of ?? voice),
+        random: new Random(seedFor(`${node.id}/${voice}`, options.seed ?? 1)),
         keys: this.keys,
         transport: this.transport,
         external: this.external,
       };
       return kernels[node.kind](context);
     };
-    const built = Array.from({ length: once ? 1 : lanes }, (_, lane) => make(lane));
+    const built = Array.from({ length: once ? 1 : voices }, (_, voice) => make(voice));
     this.made.set(node.id, { kind: node.kind, kernels: built });
     return [...mixes, ...built];
   }

@@ -89,17 +89,17 @@ export interface Transport {
 export interface KernelContext {
   sampleRate: number;
   /** Voices that run side by side at this module, and which of them this kernel is. */
-  lanes: number;
-  lane: number;
+  voices: number;
+  voice: number;
   number(param: string): Param;
   choice(param: string): string;
-  /** Sum of what is connected to a port; zeros when nothing is. Another lane only where lanes meet. */
-  input(port: string, lane?: number): Float64Array;
+  /** Sum of what is connected to a port; zeros when nothing is. Another voice only where voices meet. */
+  input(port: string, voice?: number): Float64Array;
   connected(port: string): boolean;
   /** Whether anything listens to an output. */
   wanted(port: string): boolean;
-  output(port: string, lane?: number): Float64Array;
-  /** A generator of its own for each module and lane, uniform in 0..1, the same for the same seed. */
+  output(port: string, voice?: number): Float64Array;
+  /** A generator of its own for each module and voice, uniform in 0..1, the same for the same seed. */
   random: Random;
   keys: KeyFeed;
   transport: Transport;

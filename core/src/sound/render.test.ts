@@ -57,8 +57,8 @@ describe('small modules', () => {
     record(
       benchGraph(
         {
-          a: ['lever', { position: 80 }],
-          b: ['lever', { position: 50 }],
+          a: ['controller', { position: 80 }],
+          b: ['controller', { position: 50 }],
           m: [kind, params],
           out: ['output'],
         },
@@ -84,8 +84,8 @@ describe('small modules', () => {
       benchGraph(
         {
           keys: ['keyboard'],
-          a: ['lever', { position: 80 }],
-          b: ['lever', { position: 50 }],
+          a: ['controller', { position: 80 }],
+          b: ['controller', { position: 50 }],
           amp: ['amplifier', { velocity }],
           out: ['output'],
         },
@@ -104,7 +104,7 @@ describe('small modules', () => {
     const driven = (gain: number): number =>
       record(
         benchGraph(
-          { a: ['lever', { position: 100 }], d: ['drive', { gain }], out: ['output'] },
+          { a: ['controller', { position: 100 }], d: ['drive', { gain }], out: ['output'] },
           ['a.out > d.in'],
           'out',
         ),

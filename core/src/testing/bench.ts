@@ -40,11 +40,11 @@ export function record(
   port: string,
   seconds: number,
   { sampleRate = 48000, notes = [held(69)], ...more }: Partial<EngineOptions> = {},
-  lane = 0,
+  voice = 0,
 ): Float64Array {
   const engine = createEngine(graph, { sampleRate, notes, ...more });
   const [node = '', name = ''] = port.split('.');
-  const buffer = engine.port(node, name, lane);
+  const buffer = engine.port(node, name, voice);
   const length = Math.round(seconds * sampleRate);
   const out = new Float64Array(length);
   for (let at = 0; at < length; at += BLOCK) {

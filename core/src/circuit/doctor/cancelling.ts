@@ -1,4 +1,4 @@
-import { isQuiet } from '../interval';
+import { isQuiet } from '../../catalogue/interval';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Audibility } from '../audibility';

@@ -1,4 +1,4 @@
-import { attackReached, longestGate } from '../gate-times';
+import { attackReached, longestGate } from '../../pattern/gate-times';
 import { formatPhysical } from '../../reading/unit';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesInto, nodeOf } from '../graph';

@@ -1,12 +1,6 @@
-import { cutoffInterval, whistles } from '../filter-bounds';
+import { lowPassOf } from '../low-pass-of';
+import { cutoffInterval } from '../../catalogue/low-pass';
 import { formatPhysical } from '../../reading/unit';
-import {
-  DIODE_WHISTLE,
-  diodeLoopGain,
-  ladderLoopGain,
-  threePoleDamping,
-  twoPoleDamping,
-} from '../../theory/prototypes';
 import { C4_HZ, footageToSemitones } from '../../theory/pitch';
 import type { GraphNode } from '../graph';
 import { carriesSound, edgesFrom, edgesInto, nodeOf } from '../graph';
@@ -19,21 +13,15 @@ const GONE = 48;
 /** Loss from which the finding is worth a word. */
 const DULL = 12;
 
-const SLOPE: Partial<Record<GraphNode['kind'], number>> = {
-  'low-pass-12': 12,
-  'low-pass-18': 18,
-  'low-pass-24': 24,
-  diode: 24,
-};
-
 /** Low-passes whose cutoff stays below the lowest partial all the time. */
 export function examineFilters(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((node) => {
-    const slope = SLOPE[node.kind];
-    if (!slope || !reach.heard(node.id, 'out') || whistles(node)) return [];
+    const filter = lowPassOf(node);
+    if (!filter || !reach.heard(node.id, 'out') || filter.left <= 0) return [];
+    const { slope } = filter;
     const partial = lowestPartial(c, node);
     if (partial === undefined) return [];
-    const top = cutoffInterval(node, c.bounds.input(node.id, 'cutoff'))[1];
+    const top = cutoffInterval(node.params, c.bounds.input(node.id, 'cutoff'))[1];
     const loss = slope * Math.log2(partial / top);
     if (loss < DULL) return [];
     return [belowPartial(c, node, partial, top, loss)];
@@ -48,9 +36,10 @@ const THIN = 30;
 /** High-passes that stand above what the low-pass before them lets through. */
 export function examineBands(c: Case, reach: Audibility): Finding[] {
   return c.graph.nodes.flatMap((low) => {
-    const slope = SLOPE[low.kind];
-    if (!slope || !reach.heard(low.id, 'out') || whistles(low)) return [];
-    const top = cutoffInterval(low, c.bounds.input(low.id, 'cutoff'))[1];
+    const filter = lowPassOf(low);
+    if (!filter || !reach.heard(low.id, 'out') || filter.left <= 0) return [];
+    const { slope } = filter;
+    const top = cutoffInterval(low.params, c.bounds.input(low.id, 'cutoff'))[1];
     const partial = lowestPartial(c, low) ?? NOISE;
     return highPassesAfter(c, low).flatMap((high) => {
       const floor = Number(high.params.cutoff);
@@ -59,7 +48,7 @@ export function examineBands(c: Case, reach: Audibility): Finding[] {
         const hz = n * partial;
         const lost =
           slope * Math.max(0, Math.log2(hz / top)) + 12 * Math.max(0, Math.log2(floor / hz));
-        best = Math.max(best, resonanceBoost(low) - lost);
+        best = Math.max(best, resonanceBoost(filter.left) - lost);
       }
       // What the low-pass takes alone is another finding.
       const alone = slope * Math.max(0, Math.log2(partial / top));
@@ -69,20 +58,8 @@ export function examineBands(c: Case, reach: Audibility): Finding[] {
 }
 
 /** dB by which resonance can lift a partial at the cutoff, at most. */
-function resonanceBoost(node: GraphNode): number {
-  const resonance = Number(node.params.resonance);
-  const lift = (left: number): number => Math.max(0, -20 * Math.log10(Math.max(0.01, left)));
-  switch (node.kind) {
-    case 'low-pass-12':
-      return lift(twoPoleDamping(resonance));
-    case 'low-pass-18':
-      return lift(threePoleDamping(resonance));
-    case 'diode':
-      return lift(1 - diodeLoopGain(resonance) / DIODE_WHISTLE);
-    default:
-      return lift(1 - ladderLoopGain(resonance) / 4);
-  }
-}
+const resonanceBoost = (left: number): number =>
+  Math.max(0, -20 * Math.log10(Math.max(0.01, left)));
 
 function highPassesAfter(c: Case, low: GraphNode): GraphNode[] {
   const found: GraphNode[] = [];

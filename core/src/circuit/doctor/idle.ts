@@ -1,4 +1,4 @@
-import { isQuiet } from '../interval';
+import { isQuiet } from '../../catalogue/interval';
 import type { Control } from '../../instrument/schema';
 import { jackLabel } from '../../patch/cables';
 import { moduleSpec } from '../../catalogue';

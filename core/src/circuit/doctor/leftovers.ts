@@ -1,4 +1,4 @@
-import { isQuiet } from '../interval';
+import { isQuiet } from '../../catalogue/interval';
 import { cableText, jackOf } from '../../patch/cables';
 import { matrixRowText } from '../../patch/matrix';
 import { nodeOf } from '../graph';

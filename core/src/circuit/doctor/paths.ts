@@ -1,4 +1,5 @@
-import { whistles } from '../filter-bounds';
+import { moduleSpec } from '../../catalogue';
+import { whistles } from '../low-pass-of';
 import { cableText } from '../../patch/cables';
 import { compile } from '../compile';
 import type { Graph, GraphNode } from '../graph';
@@ -16,21 +17,12 @@ export interface Way {
   closed: Closed[];
 }
 
-/** Kinds that always sound by themselves. */
-const SOUNDING = new Set<GraphNode['kind']>([
-  'noise',
-  'super-saw',
-  'chord',
-  'fold-oscillator',
-  'two-operator',
-  'external',
-]);
 const PREFERENCE: GraphNode['kind'][] = ['oscillator', 'low-pass-24', 'noise'];
 
 /** Modules that make sound by themselves; of several ways out that are alike, one from the first kind is mended. */
 export function soundSources(c: Case): GraphNode[] {
   const sources = c.graph.nodes.filter((n) => {
-    if (SOUNDING.has(n.kind)) return true;
+    if (moduleSpec(n.kind).sounds) return true;
     if (n.kind === 'sub') return edgesInto(c.graph, n.id, 'sync').length > 0;
     if (n.kind === 'oscillator') return !pulseVanishes(widthInterval(n, c.bounds));
     return whistles(n);

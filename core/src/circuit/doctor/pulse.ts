@@ -1,4 +1,4 @@
-import type { Interval } from '../interval';
+import type { Interval } from '../../catalogue/interval';
 import type { Value } from '../../instrument/schema';
 import { SILENT_DUTY } from '../../theory/level';
 import type { Bounds } from '../bounds';

@@ -1,11 +1,8 @@
 import type { TimedNote } from '../../pattern/phrase';
-import { moduleSpec, type ModuleKind, type SignalKind } from '../../catalogue';
+import { type Family, moduleSpec, type ModuleKind, type SignalKind } from '../../catalogue';
 import type { Edge, Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf } from '../graph';
 import { prune } from '../prune';
-
-/** What a module is in the drawing of a path. */
-export type Family = 'keys' | 'source' | 'filter' | 'level' | 'modulator' | 'effect' | 'output';
 
 export interface PathNode {
   id: string;
@@ -37,46 +34,8 @@ export interface Path {
   graph: Graph;
 }
 
-const FOLDED = new Set<ModuleKind>(['attenuator', 'inverter', 'multiple']);
-
-const FAMILIES: Partial<Record<ModuleKind, Family>> = {
-  keyboard: 'keys',
-  voices: 'keys',
-  lever: 'keys',
-  'voice-mixer': 'level',
-  mixer: 'level',
-  amplifier: 'level',
-  selector: 'level',
-  ring: 'source',
-  external: 'source',
-  output: 'output',
-};
-const MODULATORS = new Set<string>([
-  'envelope',
-  'bend',
-  'lfo',
-  'slew',
-  'offset',
-  'sample-hold',
-  'comparator',
-  'logic',
-  'divider',
-  'clock',
-]);
-const EFFECTS = new Set<string>(['drive', 'chorus', 'phaser', 'delay', 'reverb', 'limiter']);
-
 /** Kinds that shape a spectrum. */
-export const isFilter = (kind: ModuleKind): boolean =>
-  'hz' in moduleSpec(kind).outputs || kind === 'bank' || kind === 'high-pass-12' || kind === 'tilt';
-
-export function familyOf(kind: ModuleKind): Family {
-  const known = FAMILIES[kind];
-  if (known) return known;
-  if (isFilter(kind)) return 'filter';
-  if (EFFECTS.has(kind)) return 'effect';
-  if (MODULATORS.has(kind)) return 'modulator';
-  return moduleSpec(kind).outputs && 'out' in moduleSpec(kind).outputs ? 'source' : 'modulator';
-}
+export const isFilter = (kind: ModuleKind): boolean => moduleSpec(kind).family === 'filter';
 
 /** Folds a compiled graph: what is heard with these notes, attenuators, inverters and multiples drawn into the ways. */
 export function foldPath(whole: Graph, notes: readonly TimedNote[]): Path {
@@ -87,7 +46,12 @@ export function foldPath(whole: Graph, notes: readonly TimedNote[]): Path {
     for (const edge of edgesFrom(graph, node.id)) follow(graph, node, edge, [], edges);
   }
   return {
-    nodes: kept.map((n) => ({ id: n.id, kind: n.kind, name: n.name, family: familyOf(n.kind) })),
+    nodes: kept.map((n) => ({
+      id: n.id,
+      kind: n.kind,
+      name: n.name,
+      family: moduleSpec(n.kind).family,
+    })),
     edges: [...edges.values()],
     graph,
   };
@@ -95,11 +59,9 @@ export function foldPath(whole: Graph, notes: readonly TimedNote[]): Path {
 
 /** Folded are those with something coming in and going out; one that closes a circle on itself stays. */
 const isFolded = (graph: Graph, node: GraphNode): boolean =>
-  FOLDED.has(node.kind) &&
+  moduleSpec(node.kind).folds === true &&
   edgesInto(graph, node.id).length > 0 &&
-  !edgesInto(graph, node.id).some(
-    (e) => FOLDED.has(nodeOf(graph, e.from.node).kind) && e.from.node === node.id,
-  );
+  !edgesInto(graph, node.id).some((e) => e.from.node === node.id);
 
 function follow(
   graph: Graph,

@@ -172,7 +172,7 @@ describe('limiter', () => {
     const through = (position: number): number =>
       record(
         benchGraph(
-          { l: ['lever', { position }], m: ['limiter', { ceiling: 3 }], out: ['output'] },
+          { l: ['controller', { position }], m: ['limiter', { ceiling: 3 }], out: ['output'] },
           ['l.out > m.in'],
           'out',
         ),

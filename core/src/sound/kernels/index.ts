@@ -7,7 +7,7 @@ import { drive } from './drive';
 import { bend, envelope } from './envelope';
 import { keyboard } from './keyboard';
 import { diode, lowPass18, lowPass24 } from './ladders';
-import { external, lever } from './levers';
+import { external, controller } from './controllers';
 import { lfo } from './lfo';
 import { limiter } from './limiter';
 import { clock, comparator, divider, logic, sampleHold, slew } from './logic';
@@ -31,16 +31,16 @@ import { fromHzVolt, toHzVolt } from './standards';
 import { sub } from './sub';
 import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
 import { voiceMixer, voices } from './voices';
-import { channels, zone } from './zone';
+import { channels, keyRange } from './key-range';
 
 /** How each kind of the catalogue sounds. */
 export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   keyboard,
   voices,
   'voice-mixer': voiceMixer,
-  zone,
+  'key-range': keyRange,
   channels,
-  lever,
+  controller,
   external,
   oscillator,
   'super-saw': superSaw,

@@ -81,7 +81,7 @@ describe('a row of voltages', () => {
 });
 
 describe('a zone of the keyboard', () => {
-  const graph = graphOf({ z: ['zone', { from: 48, to: 59, transpose: 12 }] }, []);
+  const graph = graphOf({ z: ['key-range', { from: 48, to: 59, transpose: 12 }] }, []);
 
   it('answers to its own keys only', () => {
     const notes = [held(60, 0.2, 0), held(50, 0.2, 0.3, 127)];

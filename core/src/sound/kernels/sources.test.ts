@@ -209,7 +209,7 @@ describe('tuning', () => {
     const graph = benchGraph(
       {
         keys: ['keyboard'],
-        lever: ['lever', { position: 50 }],
+        lever: ['controller', { position: 50 }],
         o: ['oscillator', { wave: 'sine', 'fm-depth': 80 }],
         out: ['output'],
       },

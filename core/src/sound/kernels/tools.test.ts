@@ -21,7 +21,7 @@ const rises = (sound: Float64Array): number[] =>
 describe('small tools', () => {
   it('inverts, offsets, copies, selects', () => {
     const modules: Record<string, [ModuleKind, Params?]> = {
-      l: ['lever', { position: 60 }],
+      l: ['controller', { position: 60 }],
       i: ['inverter'],
       o: ['offset', { volts: 1.5 }],
       m: ['multiple'],
@@ -73,8 +73,8 @@ describe('small tools', () => {
     for (const [i, wanted] of table.entries()) {
       const [a, b] = [i & 2 ? 100 : 0, i & 1 ? 100 : 0];
       const modules: Record<string, [ModuleKind, Params?]> = {
-        a: ['lever', { position: a }],
-        b: ['lever', { position: b }],
+        a: ['controller', { position: a }],
+        b: ['controller', { position: b }],
         g: ['logic', { kind }],
       };
       expect(run(modules, ['a.out > g.a', 'b.out > g.b'], 'g.out', 0.01)[0]).toBe(wanted);
@@ -107,8 +107,8 @@ describe('small tools', () => {
 
   it('modulates amplitude: nothing in the second input leaves half', () => {
     const modules: Record<string, [ModuleKind, Params?]> = {
-      a: ['lever', { position: 80 }],
-      b: ['lever', { position: 50 }],
+      a: ['controller', { position: 80 }],
+      b: ['controller', { position: 50 }],
       r: ['ring', { kind: 'amplitude' }],
     };
     expect(run(modules, ['a.out > r.a'], 'r.out', 0.01)[0]).toBeCloseTo(2, 9);
@@ -119,8 +119,8 @@ describe('small tools', () => {
     const gain = (position: number): number =>
       run(
         {
-          a: ['lever', { position: 100 }],
-          c: ['lever', { position }],
+          a: ['controller', { position: 100 }],
+          c: ['controller', { position }],
           v: ['amplifier', { curve: 'exponential' }],
         },
         ['a.out > v.in', 'c.out > v.cv'],
@@ -134,7 +134,7 @@ describe('small tools', () => {
 
   it('lets a wheel follow the player, within 10 ms and without a leap', () => {
     const graph = benchGraph(
-      { w: ['lever', { position: 20, follows: 'wheel' }], out: ['output'] },
+      { w: ['controller', { position: 20, follows: 'wheel' }], out: ['output'] },
       [],
       'out',
     );

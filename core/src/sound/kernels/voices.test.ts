@@ -6,8 +6,8 @@ const play = (
   notes = [held(60, 0.9), held(64, 0.6, 0.1), held(67, 0.3, 0.2)],
 ) => {
   const graph = benchGraph({ v: ['voices', { voices: 3, ...params }], out: ['output'] }, [], 'out');
-  return (port: string, lane: number, second: number): number =>
-    record(graph, 'v.' + port, second + 0.001, { sampleRate: RATE, notes }, lane).at(-1)!;
+  return (port: string, voice: number, second: number): number =>
+    record(graph, 'v.' + port, second + 0.001, { sampleRate: RATE, notes }, voice).at(-1)!;
 };
 const semitones = (volts: number): number => Math.round(volts * 1200) / 100;
 

@@ -11,7 +11,7 @@ type Rule = 'poly' | 'paraphonic' | 'rotation' | 'unison' | 'low-and-high';
 /** Keys of an instrument with several voices: each gets pitch, gate, trigger, velocity and place of its own. */
 export const voices = kernelOf(
   (context) => {
-    const { lanes } = context;
+    const { voices: count } = context;
     const rule = context.choice('rule') as Rule;
     const together = rule === 'unison' || rule === 'low-and-high';
     const legato = context.choice('strokes') === 'legato';
@@ -19,7 +19,7 @@ export const voices = kernelOf(
       context.number(p),
     ) as [Num, Num, Num, Num];
     const port = (name: string): StillOutput[] =>
-      Array.from({ length: lanes }, (_, v) => new StillOutput(context.output(name, v)));
+      Array.from({ length: count }, (_, v) => new StillOutput(context.output(name, v)));
     const pitch = port('pitch');
     const gate = port('gate');
     const trigger = port('trigger');
@@ -29,23 +29,23 @@ export const voices = kernelOf(
     const anyTrigger = new StillOutput(context.output('any-trigger', 0));
     const pressure = new StillOutput(context.output('pressure', 0));
     const hands = new Hands(context);
-    const glide = new Glide(context, lanes);
+    const glide = new Glide(context, count);
     /** Per voice: its key, whether it sounds, when it was taken or let go, its velocity in V. */
     const V = {
-      note: new Float64Array(lanes).fill(-1),
-      on: new Float64Array(lanes),
-      since: new Float64Array(lanes),
-      velocity: new Float64Array(lanes),
-      struck: new Float64Array(lanes),
+      note: new Float64Array(count).fill(-1),
+      on: new Float64Array(count),
+      since: new Float64Array(count),
+      velocity: new Float64Array(count),
+      struck: new Float64Array(count),
     };
     /** Number of the act, and the voice whose turn it was last. */
-    const S = new Float64Array([0, lanes - 1]);
+    const S = new Float64Array([0, count - 1]);
 
     /** The voice for a new key. */
     function choose(note: number): number {
-      if (rule === 'rotation') return (S[1] = (S[1]! + 1) % lanes);
+      if (rule === 'rotation') return (S[1] = (S[1]! + 1) % count);
       let best = 0;
-      for (let v = 0; v < lanes; v++) {
+      for (let v = 0; v < count; v++) {
         if (V.note[v] === note) return v;
         const rested = V.on[v]! < V.on[best]!;
         if (rested || (V.on[v] === V.on[best] && V.since[v]! < V.since[best]!)) best = v;
@@ -71,7 +71,7 @@ export const voices = kernelOf(
         return;
       }
       V.velocity.fill(volts);
-      for (let v = 0; v < lanes; v++) strike(v, wanted(v), tied, !tied || !legato);
+      for (let v = 0; v < count; v++) strike(v, wanted(v), tied, !tied || !legato);
     }
 
     const wanted = (v: number): number =>
@@ -79,11 +79,11 @@ export const voices = kernelOf(
 
     function lift(): void {
       if (together && hands.count > 0) {
-        for (let v = 0; v < lanes; v++) strike(v, wanted(v), true, false);
+        for (let v = 0; v < count; v++) strike(v, wanted(v), true, false);
         return;
       }
       for (let k = 0; k < hands.lifted; k++) {
-        for (let v = 0; v < lanes; v++) {
+        for (let v = 0; v < count; v++) {
           if (V.on[v] === 0 || (!together && V.note[v] !== hands.liftedNotes[k])) continue;
           V.on[v] = 0;
           V.since[v] = S[0]!;
@@ -92,7 +92,7 @@ export const voices = kernelOf(
     }
     return {
       state: { V, S, hands: hands.state, glide: glide.state },
-      lanes,
+      count,
       legato,
       detune,
       spread,
@@ -116,7 +116,7 @@ export const voices = kernelOf(
   },
   (
     {
-      lanes,
+      count,
       legato,
       detune,
       spread,
@@ -158,8 +158,8 @@ export const voices = kernelOf(
       if (stroke) anyTrigger.written()[at] = 5;
       pressure.hold(5 * hands.pressure, at, end);
       const bent = tune.was / 1200 + (hands.bend * bendRange.value) / 12;
-      for (let v = 0; v < lanes; v++) {
-        const place = lanes > 1 ? (2 * v) / (lanes - 1) - 1 : 0;
+      for (let v = 0; v < count; v++) {
+        const place = count > 1 ? (2 * v) / (count - 1) - 1 : 0;
         const shift = bent + (detune.was * place) / 1200;
         const slope = (tune.slope + detune.slope * place) / 1200;
         fillPitch(glide, v, pitch[v]!, at, end, shift, slope);
@@ -180,25 +180,25 @@ type Num = ReturnType<KernelContext['number']>;
 /** The voices added, each at its place; constant power between left and right. */
 export const voiceMixer = kernelOf(
   (context) => {
-    const { lanes } = context;
-    const ins = Array.from({ length: lanes }, (_, v) => context.input('in', v));
-    const pans = Array.from({ length: lanes }, (_, v) => context.input('pan', v));
+    const { voices: count } = context;
+    const ins = Array.from({ length: count }, (_, v) => context.input('in', v));
+    const pans = Array.from({ length: count }, (_, v) => context.input('pan', v));
     const placed = context.connected('pan');
     const level = context.number('level');
     const left = context.output('left', 0);
     const right = context.output('right', 0);
     const out = context.output('out', 0);
     /** Place of each voice in V, and its shares of left and right. */
-    const places = new Float64Array(lanes).fill(NaN);
-    const shares = new Float64Array(2 * lanes).fill(1);
+    const places = new Float64Array(count).fill(NaN);
+    const shares = new Float64Array(2 * count).fill(1);
     /** Shares of left and right of each voice at the end of the last block. */
-    const P = new Float64Array(2 * lanes).fill(-1);
-    return { state: { P }, lanes, ins, pans, placed, level, left, right, out, places, shares, P };
+    const P = new Float64Array(2 * count).fill(-1);
+    return { state: { P }, count, ins, pans, placed, level, left, right, out, places, shares, P };
   },
-  ({ lanes, ins, pans, placed, level, left, right, out, places, shares, P }, from, to) => {
+  ({ count, ins, pans, placed, level, left, right, out, places, shares, P }, from, to) => {
     left.fill(0, from, to);
     right.fill(0, from, to);
-    for (let v = 0; v < lanes; v++) {
+    for (let v = 0; v < count; v++) {
       const input = ins[v]!;
       const l = left;
       const r = right;

@@ -10,7 +10,7 @@ const FOLLOWS: Record<string, Act> = {
 };
 
 /** A wheel or pedal: where it was recorded, until the player moves what it follows; then it goes there within 5 ms. */
-export const lever = kernelOf(
+export const controller = kernelOf(
   (context) => {
     const position = context.number('position');
     const follows = FOLLOWS[context.choice('follows')];

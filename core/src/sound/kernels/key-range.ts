@@ -4,7 +4,7 @@ import { kernelOf, StillOutput } from '../kernel';
 import { Hands } from './hands';
 
 /** Keys of one stretch of the keyboard: a drum pad, or what one part of a box answers to. The last key struck counts. */
-export const zone = kernelOf(
+export const keyRange = kernelOf(
   (context) => {
     const low = context.number('from');
     const high = context.number('to');

@@ -1,4 +1,4 @@
-import { RAIL } from '../catalogue/rail';
+import { RAIL } from './rail';
 
 /** Lowest and highest value a signal takes, in V. */
 export type Interval = readonly [number, number];
