@@ -1,3 +1,4 @@
+import Papa from 'papaparse';
 import { midiToNote } from '../theory/note';
 import type { Pattern } from '../pattern/pattern';
 import { stepOf } from '../pattern/pattern';
@@ -13,18 +14,13 @@ const COLUMNS = [
   'slide',
   'condition',
   'micro',
-  'ownValues',
+  'own values',
   'volts',
 ] as const;
 
-const cell = (value: unknown): string => {
-  const text = value === undefined ? '' : String(value);
-  return /[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
-};
-
-/** The steps of a pattern as a table, one line a step that holds something; RFC 4180. */
+/** The steps of a pattern as a table, one line a step that holds something; RFC 4180, and nothing that a table would compute. */
 export function patternCsv(pattern: Pattern): string {
-  const lines: string[] = [COLUMNS.join(',')];
+  const lines: unknown[][] = [];
   for (const track of pattern.tracks) {
     for (let i = 0; i < track.length; i++) {
       const step = stepOf(track, i);
@@ -35,25 +31,21 @@ export function patternCsv(pattern: Pattern): string {
       const ownValues = Object.entries(step.ownValues ?? {}).map(
         ([control, value]) => `${control}=${value}`,
       );
-      lines.push(
-        [
-          track.name,
-          i + 1,
-          step.notes?.map(midiToNote).join(' '),
-          step.tie ? 1 : undefined,
-          step.velocity,
-          step.length,
-          step.accent ? 1 : undefined,
-          step.slide ? 1 : undefined,
-          step.condition,
-          step.micro,
-          ownValues.join(' '),
-          volts.join(' '),
-        ]
-          .map(cell)
-          .join(','),
-      );
+      lines.push([
+        track.name,
+        i + 1,
+        step.notes?.map(midiToNote).join(' '),
+        step.tie ? 1 : undefined,
+        step.velocity,
+        step.length,
+        step.accent ? 1 : undefined,
+        step.slide ? 1 : undefined,
+        step.condition,
+        step.micro,
+        ownValues.join(' '),
+        volts.join(' '),
+      ]);
     }
   }
-  return `${lines.join('\r\n')}\r\n`;
+  return `${Papa.unparse({ fields: [...COLUMNS], data: lines }, { escapeFormulae: true })}\r\n`;
 }

@@ -77,7 +77,7 @@ describe('a table of steps', () => {
       ],
     });
     expect(patternCsv(pattern).split('\r\n')).toEqual([
-      'track,step,notes,tie,velocity,length,accent,slide,condition,micro,ownValues,volts',
+      'track,step,notes,tie,velocity,length,accent,slide,condition,micro,own values,volts',
       '"kick, low",1,C3,,,,,,,,,',
       '"kick, low",3,C3 D3,,,,,,fill,,decay=0.4,',
       'row,1,,,,,,,,,,up=1',

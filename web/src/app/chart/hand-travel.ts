@@ -19,7 +19,9 @@ import {
 } from '@hurrel/core';
 import { line, scaleLinear, scaleLog } from 'd3';
 import { LiveService } from '../sound/live.service';
-import type { TravelAnswer, TravelRequest } from '../sound/messages';
+import { proxy } from 'comlink';
+import type { TravelRequest, TravelWorker } from '../sound/messages';
+import { ask } from '../workers/ask';
 
 const WIDTH = 260;
 const HEIGHT = 84;
@@ -193,20 +195,23 @@ export class HandTravel {
       this.points.set([]);
       this.found.set(null);
       // Walked through once the hand rests; a new edit begins anew.
-      let worker: Worker | null = null;
+      const work = new AbortController();
+      const tell = (point: TravelPoint): void => {
+        if (work.signal.aborted) return;
+        this.points.update((all) => [...all, point].sort((a, b) => a.share - b.share));
+      };
       const timer = setTimeout(() => {
-        worker = new Worker(new URL('../sound/travel.worker', import.meta.url), { type: 'module' });
-        worker.onmessage = ({ data }: MessageEvent<TravelAnswer>) => {
-          if (data.kind === 'ends') this.found.set(data.ends);
-          else {
-            this.points.update((all) => [...all, data.point].sort((a, b) => a.share - b.share));
-          }
-        };
-        worker.postMessage(request);
+        const worker = new Worker(new URL('../sound/travel.worker', import.meta.url), {
+          type: 'module',
+        });
+        ask<TravelWorker, TravelEnds>(worker, (of) => of.travel(request, proxy(tell)), work.signal)
+          .then((ends) => this.found.set(ends))
+          // Edited on, or not to be computed: the drawing shows what there is.
+          .catch(() => undefined);
       }, 300);
       cleanup(() => {
         clearTimeout(timer);
-        worker?.terminate();
+        work.abort();
       });
     });
   }

@@ -22,7 +22,9 @@ import {
   writeMidiFile,
 } from '@hurrel/core';
 import { download, fileName } from '../ui/download';
-import type { RunAnswer, RunRequest } from './messages';
+import { proxy } from 'comlink';
+import { ask } from '../workers/ask';
+import type { RunRequest, RunWorker } from './messages';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
 
@@ -46,7 +48,7 @@ export class FilesPanel implements OnDestroy {
   /** Controls by the number of the controller that turns them. */
   protected readonly bound = signal<Record<number, string>>({});
   protected readonly progress = signal<number | null>(null);
-  private worker: Worker | null = null;
+  private work: AbortController | null = null;
 
   protected readonly controllers = computed(() => {
     const song = this.song()?.song;
@@ -74,7 +76,7 @@ export class FilesPanel implements OnDestroy {
   });
 
   ngOnDestroy(): void {
-    this.worker?.terminate();
+    this.work?.abort();
   }
 
   protected async open(input: HTMLInputElement): Promise<void> {
@@ -133,24 +135,15 @@ export class FilesPanel implements OnDestroy {
   }
 
   /** Renders so many rounds in a worker. */
-  protected saveWav(): void {
+  protected async saveWav(): Promise<void> {
     const [instrument, patch, shown] = this.subject();
-    if (!instrument || !patch || !shown || this.worker) return;
+    if (!instrument || !patch || !shown || this.work) return;
+    const work = (this.work = new AbortController());
     const worker = new Worker(new URL('./run.worker', import.meta.url), { type: 'module' });
-    this.worker = worker;
     this.progress.set(0);
-    worker.onmessage = ({ data }: MessageEvent<RunAnswer>) => {
-      if (data.wav === undefined) return this.progress.set(data.done);
-      this.cancel();
-      const bytes = data.wav as Uint8Array<ArrayBuffer>;
-      download(fileName(`${patch.name} ${shown.name}`, 'wav'), bytes, 'audio/wav');
-    };
-    worker.onerror = () => {
-      this.cancel();
-      this.fault.set(
-        'The sound could not be rendered. Open the chart and see what the patch lacks.',
-      );
-    };
+    const progress = proxy((done: number) => {
+      if (this.work === work) this.progress.set(done);
+    });
     const request: RunRequest = {
       parts: [
         { instrument, patch, patterns: this.line(), gain: 1, pan: 0, seed: this.runner.seed() },
@@ -158,12 +151,26 @@ export class FilesPanel implements OnDestroy {
       tempo: patch.tempo,
       beats: this.beats(),
     };
-    worker.postMessage(request);
+    try {
+      const wav = await ask<RunWorker, Uint8Array>(
+        worker,
+        (of) => of.render(request, progress),
+        work.signal,
+      );
+      const bytes = wav as Uint8Array<ArrayBuffer>;
+      download(fileName(`${patch.name} ${shown.name}`, 'wav'), bytes, 'audio/wav');
+    } catch {
+      if (work.signal.aborted) return;
+      this.fault.set(
+        'The sound could not be rendered. Open the chart and see what the patch lacks.',
+      );
+    }
+    this.cancel();
   }
 
   protected cancel(): void {
-    this.worker?.terminate();
-    this.worker = null;
+    this.work?.abort();
+    this.work = null;
     this.progress.set(null);
   }
 

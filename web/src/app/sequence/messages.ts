@@ -6,9 +6,7 @@ export interface RunRequest {
   tempo: number;
   beats: number;
 }
-
-/** How far it is; the file when it is done. */
-export interface RunAnswer {
-  done: number;
-  wav?: Uint8Array;
+export interface RunWorker {
+  /** A WAV file; `progress` is told the share that is done. */
+  render(request: RunRequest, progress: (done: number) => void): Uint8Array;
 }

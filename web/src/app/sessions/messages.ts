@@ -7,9 +7,7 @@ export interface MixRequest {
   takes: [string, Take][];
   sampleRate: number;
 }
-
-/** How far it is; both sides when it is done. */
-export interface MixAnswer {
-  done: number;
-  sides?: [Float32Array, Float32Array];
+export interface MixWorker {
+  /** Both sides; `progress` is told the share that is done. */
+  mix(request: MixRequest, progress: (done: number) => void): [Float32Array, Float32Array];
 }

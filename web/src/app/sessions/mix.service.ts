@@ -1,5 +1,7 @@
 import { Injectable, type OnDestroy, signal } from '@angular/core';
-import type { MixAnswer, MixRequest } from './messages';
+import { proxy } from 'comlink';
+import { ask } from '../workers/ask';
+import type { MixRequest, MixWorker } from './messages';
 
 /** Renders sessions in a worker, and plays what has been rendered. */
 @Injectable()
@@ -15,30 +17,33 @@ export class MixService implements OnDestroy {
   private timer: ReturnType<typeof setInterval> | undefined;
 
   /** @returns both sides; null when it has been cancelled, or could not be done */
-  render(request: MixRequest): Promise<[Float32Array, Float32Array] | null> {
+  async render(request: MixRequest): Promise<[Float32Array, Float32Array] | null> {
     this.cancel();
+    const work = (this.work = new AbortController());
     const worker = new Worker(new URL('./mix.worker', import.meta.url), { type: 'module' });
     this.progress.set(0);
-    return new Promise((done) => {
-      this.finish = (sides) => {
-        this.finish = null;
-        worker.terminate();
-        this.progress.set(null);
-        done(sides);
-      };
-      worker.onmessage = ({ data }: MessageEvent<MixAnswer>) => {
-        if (data.sides) this.finish?.(data.sides);
-        else this.progress.set(data.done);
-      };
-      worker.onerror = () => this.finish?.(null);
-      worker.postMessage(request);
+    const progress = proxy((done: number) => {
+      if (this.work === work) this.progress.set(done);
     });
+    try {
+      return await ask<MixWorker, [Float32Array, Float32Array]>(
+        worker,
+        (of) => of.mix(request, progress),
+        work.signal,
+      );
+    } catch {
+      return null;
+    } finally {
+      if (this.work === work) this.cancel();
+    }
   }
 
-  private finish: ((sides: [Float32Array, Float32Array] | null) => void) | null = null;
+  private work: AbortController | null = null;
 
   cancel(): void {
-    this.finish?.(null);
+    this.work?.abort();
+    this.work = null;
+    this.progress.set(null);
   }
 
   play([left, right]: [Float32Array, Float32Array], sampleRate: number, gain: number): void {

@@ -1,25 +1,20 @@
 /// <reference lib="webworker" />
+import { expose, transfer } from 'comlink';
 import { renderSession } from '@hurrel/core';
-import type { MixAnswer, MixRequest } from './messages';
+import { told } from '../workers/told';
+import type { MixWorker } from './messages';
 
 /** Seconds that the end rings on. */
 const TAIL = 3;
 
-addEventListener('message', ({ data }: MessageEvent<MixRequest>) => {
-  const { session, subjects, takes, sampleRate } = data;
-  let told = 0;
-  const sides = renderSession(session, subjects, {
-    sampleRate,
-    takes: new Map(takes),
-    tail: TAIL,
-    cancelled: (done) => {
-      if (done - told > 0.01) {
-        told = done;
-        postMessage({ done } satisfies MixAnswer);
-      }
-      return false;
-    },
-  })!;
-  const answer: MixAnswer = { done: 1, sides };
-  postMessage(answer, [sides[0].buffer, sides[1].buffer]);
-});
+expose({
+  mix({ session, subjects, takes, sampleRate }, progress) {
+    const sides = renderSession(session, subjects, {
+      sampleRate,
+      takes: new Map(takes),
+      tail: TAIL,
+      cancelled: told(progress),
+    })!;
+    return transfer(sides, [sides[0].buffer, sides[1].buffer]);
+  },
+} satisfies MixWorker);

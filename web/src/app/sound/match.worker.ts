@@ -10,7 +10,8 @@ import {
   prune,
   render,
 } from '@hurrel/core';
-import type { MatchAnswer, MatchRequest } from './messages';
+import { expose } from 'comlink';
+import type { MatchWorker } from './messages';
 
 const RATE = 48000;
 
@@ -23,14 +24,15 @@ function loudnessOfPatch(instrument: Instrument, patch: Patch, phrase: Patch['ph
   return loudnessOf(channelsOf(render(graph, options)), RATE);
 }
 
-addEventListener('message', ({ data }: MessageEvent<MatchRequest>) => {
-  const { first, second } = data;
-  const { phrase } = first.patch;
-  postMessage({
-    first: loudnessOfPatch(first.instrument, first.patch, phrase),
-    second:
-      'channels' in second
-        ? loudnessOf(second.channels, second.sampleRate)
-        : loudnessOfPatch(second.instrument, second.patch, phrase),
-  } satisfies MatchAnswer);
-});
+expose({
+  loudness({ first, second }) {
+    const { phrase } = first.patch;
+    return {
+      first: loudnessOfPatch(first.instrument, first.patch, phrase),
+      second:
+        'channels' in second
+          ? loudnessOf(second.channels, second.sampleRate)
+          : loudnessOfPatch(second.instrument, second.patch, phrase),
+    };
+  },
+} satisfies MatchWorker);

@@ -1,19 +1,12 @@
 import { Injectable } from '@angular/core';
-import type { MeasureAnswer, MeasureRequest } from './messages';
+import { ask } from '../workers/ask';
+import type { MeasureAnswer, MeasureRequest, MeasureWorker } from './messages';
 
 /** Measures, each request in a worker of its own. */
 @Injectable()
 export class MeasureService {
-  async measure(request: MeasureRequest): Promise<MeasureAnswer> {
+  measure(request: MeasureRequest): Promise<MeasureAnswer> {
     const worker = new Worker(new URL('./measure.worker', import.meta.url), { type: 'module' });
-    try {
-      return await new Promise<MeasureAnswer>((done, failed) => {
-        worker.onmessage = ({ data }: MessageEvent<MeasureAnswer>) => done(data);
-        worker.onerror = (event) => failed(new Error(event.message));
-        worker.postMessage(request);
-      });
-    } finally {
-      worker.terminate();
-    }
+    return ask<MeasureWorker, MeasureAnswer>(worker, (of) => of.measure(request));
   }
 }

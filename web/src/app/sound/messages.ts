@@ -3,35 +3,31 @@ import type {
   Instrument,
   Patch,
   Picture,
-  TimedNote,
+  Sensitivity,
   SoundFacts,
+  TimedNote,
   TravelEnds,
   TravelPoint,
   WavFormat,
-  Sensitivity,
 } from '@hurrel/core';
 
-/** What is asked of the worker that looks at a patch. */
-export interface LookRequest {
-  id: number;
-  instrument: Instrument;
+// What workers are asked, and what they answer. `tell` is called with each part of an answer as soon as there is one.
+
+/** A patch to be looked at. The instrument is left out when it is the same as before. */
+export interface PreviewRequest {
+  instrument?: Instrument;
   patch: Patch;
   note: number;
 }
-
-/** The wish on its way: without the instrument when that is the same as before. */
-export type LookMessage = Omit<LookRequest, 'instrument'> &
-  Partial<Pick<LookRequest, 'instrument'>>;
-
-export interface LookAnswer {
-  id: number;
+export interface Preview {
   picture: Picture;
   findings: Finding[];
-  /** False for a first picture, with the whole one still to come. */
-  done: boolean;
+}
+export interface PreviewWorker {
+  /** `early` gets a first picture, with the whole one still to come. */
+  preview(request: PreviewRequest, early: (preview: Preview) => void): Promise<Preview>;
 }
 
-/** What is asked of the worker that plays. */
 export interface PlayRequest {
   instrument: Instrument;
   patch: Patch;
@@ -39,36 +35,39 @@ export interface PlayRequest {
   seconds: number;
   sampleRate: number;
 }
-
 /** A stretch of sound, in order; the last one says so. */
 export interface PlayChunk {
   samples: Float32Array<ArrayBuffer>;
   done: boolean;
 }
+export interface PlayWorker {
+  /** Done when the last chunk has been taken. */
+  play(request: PlayRequest, tell: (chunk: PlayChunk) => void): Promise<void>;
+}
 
-/** What is asked of a worker that weighs controls: one of two takes half of them. */
-export interface WeighRequest {
+export interface SensitivityRequest {
   instrument: Instrument;
   patch: Patch;
   note: number;
   controls: string[];
 }
-export type WeighAnswer = Sensitivity;
+export interface SensitivityWorker {
+  /** Done when all have been taken. */
+  sensitivities(request: SensitivityRequest, tell: (of: Sensitivity) => void): Promise<void>;
+}
 
-/** What is asked of the worker that makes two sounds equally loud. */
 export interface MatchRequest {
   first: { instrument: Instrument; patch: Patch };
   /** A patch, or the channels of a recording. */
   second:
     { instrument: Instrument; patch: Patch } | { channels: Float32Array[]; sampleRate: number };
 }
-export interface MatchAnswer {
+export interface MatchWorker {
   /** Loudness of both in LUFS. */
-  first: number;
-  second: number;
+  loudness(request: MatchRequest): { first: number; second: number };
 }
 
-/** What is asked of the worker that measures: one note of a patch, or a recording. */
+/** One note of a patch, or a recording, to be measured. */
 export interface MeasureRequest {
   subject:
     | { instrument: Instrument; patch: Patch; note: number }
@@ -80,13 +79,16 @@ export interface MeasureAnswer {
   facts: SoundFacts;
   wav?: Uint8Array;
 }
+export interface MeasureWorker {
+  measure(request: MeasureRequest): MeasureAnswer;
+}
 
-/** What is asked of the worker that walks through a hand's travel. */
 export interface TravelRequest {
   instrument: Instrument;
   patch: Patch;
   hand: string;
   note: number;
 }
-export type TravelAnswer =
-  { kind: 'point'; point: TravelPoint } | { kind: 'ends'; ends: TravelEnds };
+export interface TravelWorker {
+  travel(request: TravelRequest, tell: (point: TravelPoint) => void): Promise<TravelEnds>;
+}

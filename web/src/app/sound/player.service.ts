@@ -7,7 +7,9 @@ import {
   phraseToNotes,
   type TimedNote,
 } from '@hurrel/core';
-import type { PlayChunk, PlayRequest } from './messages';
+import { proxy } from 'comlink';
+import { ask } from '../workers/ask';
+import type { PlayChunk, PlayRequest, PlayWorker } from './messages';
 
 /** Seconds that a sound rings on after its last key. */
 const TAIL = 1.5;
@@ -22,7 +24,7 @@ export class PlayerService implements OnDestroy {
   readonly peak = signal(0);
 
   private context: AudioContext | null = null;
-  private worker: Worker | null = null;
+  private rendering: AbortController | null = null;
   private sources: AudioBufferSourceNode[] = [];
   private ends = 0;
 
@@ -39,8 +41,8 @@ export class PlayerService implements OnDestroy {
   }
 
   stop(): void {
-    this.worker?.terminate();
-    this.worker = null;
+    this.rendering?.abort();
+    this.rendering = null;
     for (const source of this.sources) source.stop();
     this.sources = [];
     this.playing.set(false);
@@ -58,11 +60,10 @@ export class PlayerService implements OnDestroy {
     void this.context.resume();
     const { sampleRate } = this.context;
     const worker = new Worker(new URL('./play.worker', import.meta.url), { type: 'module' });
-    this.worker = worker;
+    const rendering = (this.rendering = new AbortController());
     this.ends = 0;
     this.peak.set(0);
     this.playing.set(true);
-    worker.onmessage = ({ data }: MessageEvent<PlayChunk>) => this.append(data);
     const request: PlayRequest = {
       instrument,
       patch,
@@ -70,7 +71,12 @@ export class PlayerService implements OnDestroy {
       seconds: notesEnd(notes) + TAIL,
       sampleRate,
     };
-    worker.postMessage(request);
+    const tell = proxy((chunk: PlayChunk) => {
+      if (!rendering.signal.aborted) this.append(chunk);
+    });
+    ask<PlayWorker, void>(worker, (of) => of.play(request, tell), rendering.signal).catch(() => {
+      if (!rendering.signal.aborted) this.stop();
+    });
   }
 
   private append({ samples, done }: PlayChunk): void {
@@ -90,9 +96,5 @@ export class PlayerService implements OnDestroy {
       this.sources = this.sources.filter((s) => s !== source);
       if (done) this.playing.set(false);
     };
-    if (done) {
-      this.worker?.terminate();
-      this.worker = null;
-    }
   }
 }

@@ -1,6 +1,13 @@
 import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Finding, Instrument, Patch, Picture, Severity } from '@hurrel/core';
-import type { LookAnswer, LookRequest } from './messages';
+import { proxy, type Remote, wrap } from 'comlink';
+import type { Preview, PreviewWorker } from './messages';
+
+interface Wish {
+  instrument: Instrument;
+  patch: Patch;
+  note: number;
+}
 
 /** From how many milliseconds on a first picture is so much work that it waits until the hand rests. */
 const HEAVY = 250;
@@ -30,9 +37,11 @@ export class PreviewService implements OnDestroy {
   private readonly worker = new Worker(new URL('./preview.worker', import.meta.url), {
     type: 'module',
   });
+  private readonly ask: Remote<PreviewWorker> = wrap(this.worker);
   private busy = false;
-  private waiting: LookRequest | null = null;
-  private count = 0;
+  private waiting: Wish | null = null;
+  /** The request whose pictures are shown: an early one that comes late is another's. */
+  private current = 0;
   private sent: Instrument | null = null;
   private began = 0;
   /** Milliseconds that the last request took to its first picture; NaN until that has come. */
@@ -40,12 +49,11 @@ export class PreviewService implements OnDestroy {
   private resting: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
-    this.worker.onmessage = ({ data }: MessageEvent<LookAnswer>) => this.take(data);
-    this.worker.onerror = () => this.next();
+    this.worker.onerror = () => this.goOn();
   }
 
   look(instrument: Instrument, patch: Patch, note: number): void {
-    this.waiting = { id: ++this.count, instrument, patch, note };
+    this.waiting = { instrument, patch, note };
     if (!this.busy || this.resting !== undefined) this.soon();
   }
 
@@ -54,11 +62,13 @@ export class PreviewService implements OnDestroy {
     this.worker.terminate();
   }
 
-  private take(answer: LookAnswer): void {
-    this.picture.set(answer.picture);
-    this.findings.set(answer.findings);
+  private take({ picture, findings }: Preview): void {
+    this.picture.set(picture);
+    this.findings.set(findings);
     if (Number.isNaN(this.took)) this.took = performance.now() - this.began;
-    if (!answer.done) return;
+  }
+
+  private goOn(): void {
     if (this.waiting) this.soon();
     else this.busy = false;
   }
@@ -70,23 +80,35 @@ export class PreviewService implements OnDestroy {
     this.resting = setTimeout(
       () => {
         this.resting = undefined;
-        this.next();
+        void this.next();
       },
       this.took > HEAVY ? REST : 0,
     );
   }
 
-  private next(): void {
-    const request = this.waiting;
+  private async next(): Promise<void> {
+    const wish = this.waiting;
     this.waiting = null;
-    this.busy = request !== null;
-    if (!request) return;
+    this.busy = wish !== null;
+    if (!wish) return;
     // The instrument is large and seldom another: the worker keeps the last one.
-    const { instrument, ...rest } = request;
-    const known = instrument === this.sent;
+    const { instrument, ...rest } = wish;
+    const request = instrument === this.sent ? rest : wish;
     this.sent = instrument;
     this.began = performance.now();
     this.took = NaN;
-    this.worker.postMessage(known ? rest : request);
+    const mine = ++this.current;
+    const early = proxy((preview: Preview) => {
+      if (mine === this.current) this.take(preview);
+    });
+    try {
+      const preview = await this.ask.preview(request, early);
+      this.current++;
+      this.take(preview);
+    } catch {
+      // What cannot be computed has no picture; the next wish is tried again.
+      this.sent = null;
+    }
+    this.goOn();
   }
 }

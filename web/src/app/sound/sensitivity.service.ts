@@ -7,7 +7,9 @@ import {
   type Sensitivity,
   sensitiveControls,
 } from '@hurrel/core';
-import type { WeighAnswer, WeighRequest } from './messages';
+import { proxy } from 'comlink';
+import { ask } from '../workers/ask';
+import type { SensitivityRequest, SensitivityWorker } from './messages';
 
 /** Which controls matter in the patch that is open: weighed in two workers, with progress, to be stopped at any time. */
 @Injectable()
@@ -26,7 +28,7 @@ export class SensitivityService implements OnDestroy {
   );
   /** The settings that were weighed: others may have been made since. */
   private readonly weighed = signal<Patch['settings'] | null>(null);
-  private workers: Worker[] = [];
+  private work: AbortController | null = null;
 
   /** Whether the weights are those of a patch as it is now. */
   isOf(patch: Patch): boolean {
@@ -42,26 +44,32 @@ export class SensitivityService implements OnDestroy {
     this.weighed.set(patch.settings);
     if (controls.length === 0) return;
     this.running.set(true);
+    const work = (this.work = new AbortController());
+    const take = (weight: Sensitivity): void => {
+      if (!work.signal.aborted) this.take(weight);
+    };
     for (const half of [0, 1]) {
       const share = controls.filter((_, i) => i % 2 === half);
       if (share.length === 0) continue;
       const worker = new Worker(new URL('./sensitivity.worker', import.meta.url), {
         type: 'module',
       });
-      worker.onmessage = ({ data }: MessageEvent<WeighAnswer>) => this.take(data);
-      worker.onerror = (event) => {
-        this.fault.set(`The controls could not be weighed: ${event.message}`);
+      const request: SensitivityRequest = { instrument, patch, note, controls: share };
+      ask<SensitivityWorker, void>(
+        worker,
+        (of) => of.sensitivities(request, proxy(take)),
+        work.signal,
+      ).catch((error: Error) => {
+        if (work.signal.aborted) return;
+        this.fault.set(`The controls could not be weighed: ${error.message}`);
         this.stop();
-      };
-      const request: WeighRequest = { instrument, patch, note, controls: share };
-      worker.postMessage(request);
-      this.workers.push(worker);
+      });
     }
   }
 
   stop(): void {
-    for (const worker of this.workers) worker.terminate();
-    this.workers = [];
+    this.work?.abort();
+    this.work = null;
     if (this.running()) {
       this.weights.set([]);
       this.weighed.set(null);
@@ -75,9 +83,6 @@ export class SensitivityService implements OnDestroy {
 
   private take(weight: Sensitivity): void {
     this.weights.update((all) => [...all, weight]);
-    if (this.weights().length < this.total()) return;
-    for (const worker of this.workers) worker.terminate();
-    this.workers = [];
-    this.running.set(false);
+    if (this.weights().length === this.total()) this.running.set(false);
   }
 }

@@ -1,8 +1,11 @@
 /// <reference lib="webworker" />
+import { expose } from 'comlink';
 import { openSensitivityCase, sensitivityOf } from '@hurrel/core';
-import type { WeighAnswer, WeighRequest } from './messages';
+import type { SensitivityWorker } from './messages';
 
-addEventListener('message', ({ data }: MessageEvent<WeighRequest>) => {
-  const opened = openSensitivityCase(data.instrument, data.patch, data.note);
-  for (const id of data.controls) postMessage(sensitivityOf(opened, id) satisfies WeighAnswer);
-});
+expose({
+  async sensitivities({ instrument, patch, note, controls }, tell) {
+    const opened = openSensitivityCase(instrument, patch, note);
+    await Promise.all(controls.map((id) => tell(sensitivityOf(opened, id))));
+  },
+} satisfies SensitivityWorker);
