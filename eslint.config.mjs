@@ -113,6 +113,13 @@ export default tseslint.config(
     },
   },
   {
+    // Tests run in Node.
+    files: ['web/src/**/*.test.ts'],
+    rules: {
+      'no-restricted-imports': ['error', { patterns: ['typeorm', '**/server/src/**'] }],
+    },
+  },
+  {
     files: ['web/src/**/*.html'],
     extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
   },

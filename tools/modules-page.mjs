@@ -10,7 +10,7 @@ const TITLES = {
 
 const HEAD = `# Modules
 
-An instrument's circuit is made of these. This page is written from \`core/src/circuit/catalogue\` by \`npm run schemas\`; the code that computes each kind is in \`core/src/sound/kernels\`, and the tests beside it hold every equation against its closed form.
+An instrument's circuit is made of these. This page is written from \`core/src/catalogue\` by \`npm run schemas\`; the code that computes each kind is in \`core/src/sound/kernels\`, and the tests beside it hold every equation against its closed form.
 
 - Volts everywhere: audio about ±5 V, envelopes 0 to 5, LFOs ±5, gates 0 or 5 (open above 2.5), pitch 1 V an octave with 0 V at C4. Several wires into one port add. Nothing goes over ±20 V.
 - A sync line carries -1, or, where a cycle begins, how many samples ago it did.

@@ -7,8 +7,6 @@ import type { ModuleSpec } from './spec';
 import { tools } from './tools';
 
 export * from './spec';
-export { oscillatorWaves } from './oscillators';
-export { lfoShapes } from './modulators';
 
 /** The families of the catalogue, in the order of a signal's way. */
 export const families = { keys, oscillators, filters, modulators, tools, effects } as const;

@@ -11,7 +11,6 @@ const sourceSchema = z.object({
   /** Control to move when the source is picked on the panel. */
   control: id.optional(),
 });
-export type MatrixSource = z.infer<typeof sourceSchema>;
 
 /** A place where a matrix row may end. */
 const destinationSchema = z.object({
@@ -23,7 +22,6 @@ const destinationSchema = z.object({
   /** Control to touch when the destination is picked on the panel. */
   control: id.optional(),
 });
-export type MatrixDestination = z.infer<typeof destinationSchema>;
 
 /** A matrix: rows of source, signed depth and destination. */
 export const matrixSchema = z.object({

@@ -127,7 +127,6 @@ export const stageSchema = z.enum([
   'keys',
   'performance',
 ]);
-export type Stage = z.infer<typeof stageSchema>;
 
 export const sectionSchema = z.object({
   id,
@@ -169,7 +168,6 @@ export const revisionSchema = z.object({
   /** Modules that stand in the place of those with the same id. */
   modules: z.array(moduleSchema).max(64),
 });
-export type Revision = z.infer<typeof revisionSchema>;
 
 export const rackSchema = rackSchemaOf({
   control: controlSchema,

@@ -107,4 +107,3 @@ export const patchSchema = z.strictObject({
 });
 export type Patch = z.infer<typeof patchSchema>;
 /** A patch as it may be written in a file, defaults left out. */
-export type PatchSource = z.input<typeof patchSchema>;

@@ -2,7 +2,6 @@ export * from './engine';
 export * from './random';
 export * from './render';
 export { Act } from './key-feed';
-export { BLOCK } from './kernel';
 export * from './live';
 export * from './pattern-player';
 export * from './part';

@@ -1,5 +1,5 @@
 import { OpenAPIHono, z } from '@hono/zod-openapi';
-import { instrumentSchema, type Instrument, type Patch, patchSchema } from '@hurrel/core';
+import { type Instrument, type Patch, patchSchema } from '@hurrel/core';
 import { checkPatch, panelOf } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, zodErrors } from '../problem';
@@ -79,7 +79,6 @@ export const instrumentDocument = z.custom<Instrument>().openapi({
   description: 'An instrument, see /api/v1/schemas/instrument.json',
 });
 export const patchDocument = patchSchema.openapi('Patch');
-export { instrumentSchema };
 
 export const ifMatchHeader = z.object({
   'if-match': z

@@ -1,10 +1,8 @@
 import { checkPatch, type Patch, patchSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { type ListedPatch, PatchEntity, PatchVersionEntity } from '../db/entities';
-import { DocumentStore, type Stored } from './document-store';
+import { DocumentStore } from './document-store';
 import { fitting, type InstrumentStore } from './instruments';
-
-export type StoredPatch = Stored<'patch', Patch>;
 
 /** Patches, listed without their contents. */
 export class PatchStore extends DocumentStore<'patch', Patch, ListedPatch> {

@@ -8,9 +8,7 @@ import {
   TakeEntity,
 } from '../db/entities';
 import { invalid } from '../problem';
-import { DocumentStore, type Stored } from './document-store';
-
-export type StoredSession = Stored<'session', Session>;
+import { DocumentStore } from './document-store';
 
 /** Sessions: tracks made of passes. */
 export class SessionStore extends DocumentStore<'session', Session, ListedSession> {

@@ -1,10 +1,8 @@
 import { checkUnit, type Unit, unitSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { type ListedUnit, UnitEntity, UnitVersionEntity } from '../db/entities';
-import { DocumentStore, type Stored } from './document-store';
+import { DocumentStore } from './document-store';
 import { fitting, type InstrumentStore } from './instruments';
-
-export type StoredUnit = Stored<'unit', Unit>;
 
 /** Units of instruments. */
 export class UnitStore extends DocumentStore<'unit', Unit, ListedUnit> {

@@ -4,7 +4,7 @@ import { At, fillRing, makeOscillator } from './oscillator/parts';
 import { isSteadySaw, runSteadySaw } from './oscillator/steady-saw';
 import { runSynced } from './oscillator/synced';
 
-export { NO_SYNC, TOP } from './oscillator/parts';
+export { TOP } from './oscillator/parts';
 
 /**
  * Oscillator with band-limited edges and corners; late by REACH samples, all waveforms alike. Pitch and width move in

@@ -1,5 +1,5 @@
-import { inject, InjectionToken } from '@angular/core';
-import type { Instrument, Patch } from '@hurrel/core';
+import { InjectionToken } from '@angular/core';
+import type { Patch } from '@hurrel/core';
 import type { Api } from '@hurrel/server';
 import { hc, type InferResponseType } from 'hono/client';
 
@@ -8,7 +8,6 @@ export type ApiClient = ReturnType<typeof client>;
 
 /** The HTTP interface, typed from the server's own routes. */
 export const API = new InjectionToken<ApiClient>('api', { factory: client });
-export const injectApi = (): ApiClient => inject(API);
 
 export interface StoredPatch {
   id: string;
@@ -22,7 +21,6 @@ export type InstrumentSummary = InferResponseType<
   ApiClient['instruments']['$get'],
   200
 >['items'][number];
-export type { Instrument };
 
 /** What the server refused, or that it could not be reached. */
 export class ApiError extends Error {

@@ -7,6 +7,7 @@ import {
   readingText,
   soundingValue,
 } from '@hurrel/core';
+import type { Shortcut } from '../keys/shortcuts';
 import { ChartDesk } from './chart-desk';
 import { Entry } from './entry';
 
@@ -18,6 +19,19 @@ const STEPS: Record<string, number> = {
   PageUp: 10,
   PageDown: -10,
 };
+
+/** What the keys do while a control has the focus. */
+export const controlShortcuts: readonly Shortcut[] = [
+  { keys: ['6', '.', '5'], says: 'Any letter or figure begins a reading' },
+  { keys: 'Enter', says: 'Take the reading and go on; on a reading: write it anew' },
+  { keys: ['Tab', 'Shift+Tab'], says: 'Take it, and on in working order, or back' },
+  { keys: ['ArrowUp', 'ArrowDown'], says: 'Turn by what the panel resolves; with shift by five' },
+  { keys: ['PageUp', 'PageDown'], says: 'Turn by ten' },
+  { keys: ['Home', 'End'], says: 'To its ends' },
+  { keys: ['*', '?', '~'], says: 'Does not matter, not recorded, by ear' },
+  { keys: 'Delete', says: 'Not recorded' },
+  { keys: '/', says: 'Two keys that stand on the panel go to any control' },
+];
 
 /** Keys and the wheel on the panel: typing starts a reading at once, arrows turn, two keys go to any control. */
 @Injectable()

@@ -19,12 +19,13 @@ import { PreviewService } from '../sound/preview.service';
 import { LiveService } from '../sound/live.service';
 import { SensitivityService } from '../sound/sensitivity.service';
 import { Panel } from '../ui/panel';
-import { isField, isPressable } from '../ui/targets';
+import { isField } from '../keys/targets';
+import { tellShortcuts, useShortcuts } from '../keys/shortcuts';
 import { ToastService } from '../ui/toasts';
 import { Cables } from './cables';
 import { Cabling } from './cabling';
 import { ChartDesk } from './chart-desk';
-import { ChartKeys } from './chart-keys';
+import { ChartKeys, controlShortcuts } from './chart-keys';
 import { Entry } from './entry';
 import { HandTravel } from './hand-travel';
 import { HandsChoice } from './hands-choice';
@@ -81,6 +82,28 @@ export class ChartPage {
   });
 
   constructor() {
+    const cabled = (): boolean => (this.instrument()?.jacks.length ?? 0) > 0;
+    useShortcuts('Chart', [
+      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
+      {
+        keys: 'F4',
+        says: 'Hear it without this control, and with it',
+        act: () => this.desk.takeAway(),
+      },
+      {
+        keys: 'F7',
+        says: 'Larger, and at twice the size back to the whole',
+        act: () => this.zoomBy(this.zoom() >= 2 ? -2 : 0.5),
+      },
+      {
+        keys: 'F8',
+        says: 'Cables lifted or laid down',
+        when: cabled,
+        act: () => this.cabling.toggleView(),
+      },
+      { keys: 'F9', says: 'Type a cable', when: cabled, act: () => this.cablesList()?.focus() },
+    ]);
+    tellShortcuts('A control', controlShortcuts);
     effect(() => {
       const [instrument, patch] = [this.instrument(), this.patch()];
       if (instrument && patch) this.look.look(instrument, patch, this.note());
@@ -214,24 +237,7 @@ export class ChartPage {
     if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
     if (document.body.classList.contains('modal-open')) return;
     const onControl = event.target instanceof Element && event.target.hasAttribute('data-control');
-    if (isField(event.target)) return;
-    if (event.key === 'F4') {
-      event.preventDefault();
-      this.desk.takeAway();
-    } else if (event.key === 'F7') {
-      event.preventDefault();
-      this.zoomBy(this.zoom() >= 2 ? -2 : 0.5);
-    } else if (event.key === 'F8' && (this.instrument()?.jacks.length ?? 0) > 0) {
-      event.preventDefault();
-      this.cabling.toggleView();
-    } else if (event.key === 'F9' && (this.instrument()?.jacks.length ?? 0) > 0) {
-      event.preventDefault();
-      this.cablesList()?.focus();
-    } else this.keys.press(event, onControl);
-    if (!event.defaultPrevented && event.key === ' ' && !isPressable(event.target)) {
-      event.preventDefault();
-      this.play();
-    }
+    if (!isField(event.target)) this.keys.press(event, onControl);
   }
 
   protected commitDraft(): void {

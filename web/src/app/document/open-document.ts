@@ -1,8 +1,8 @@
+import { useShortcuts } from '../keys/shortcuts';
 import { computed, DestroyRef, effect, inject, type Signal, untracked } from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
-import { tinykeys } from 'tinykeys';
 import type { DocumentSides, DocumentState, SaveState } from './document';
 import type { DocumentActions } from './document.actions';
 
@@ -76,19 +76,11 @@ export function openDocument<D extends object, C>(
   effect(() => {
     if (state().save.kind === 'conflict') untracked(() => void opened.decide());
   });
-  const history = (act: () => void) => (event: KeyboardEvent) => {
-    // A field being written undoes its own letters.
-    if (event.target instanceof HTMLElement && event.target.matches('input, textarea')) return;
-    event.preventDefault();
-    act();
-  };
-  const unbind = tinykeys(window, {
-    '$mod+KeyZ': history(opened.undo),
-    '$mod+Shift+KeyZ': history(opened.redo),
-    '$mod+KeyY': history(opened.redo),
-  });
+  useShortcuts('Edits', [
+    { keys: '$mod+KeyZ', says: 'Undo', act: opened.undo },
+    { keys: ['$mod+Shift+KeyZ', '$mod+KeyY'], says: 'Redo', act: opened.redo },
+  ]);
   inject(DestroyRef).onDestroy(() => {
-    unbind();
     store.dispatch(actions.close());
   });
   return opened;

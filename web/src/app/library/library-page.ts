@@ -74,7 +74,7 @@ export class LibraryPage {
   protected async create(): Promise<void> {
     const { NewPatchDialog } = await import('./new-patch-dialog');
     const dialog = this.modal.open(NewPatchDialog, { ariaLabelledBy: 'new-patch-title' });
-    dialog.componentInstance.start(this.state().instruments, this.state().patches, this.songs());
+    dialog.componentInstance.start(this.state().instruments, this.songs());
     dialog.result.then(
       (id: string) => this.router.navigate(['/patch', id, 'chart']),
       () => undefined,

@@ -1,14 +1,16 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
 import { type Patch, roles } from '@hurrel/core';
-import type { InstrumentSummary, PatchSummary } from '../api/client';
+import type { InstrumentSummary } from '../api/client';
+import { PatchPicker } from '../picker/patch-picker';
 import { LibraryService } from './library.service';
 
 /** Where a new patch begins. */
 @Component({
   selector: 'hur-new-patch-dialog',
-  imports: [ReactiveFormsModule],
+  imports: [PatchPicker, ReactiveFormsModule],
   templateUrl: './new-patch-dialog.html',
   styles: `
     .fields {
@@ -44,7 +46,6 @@ export class NewPatchDialog {
   private readonly library = inject(LibraryService);
   protected readonly roles = roles;
   protected readonly instruments = signal<InstrumentSummary[]>([]);
-  protected readonly patches = signal<PatchSummary[]>([]);
   protected readonly songs = signal<string[]>([]);
   protected readonly error = signal('');
   protected readonly busy = signal(false);
@@ -72,16 +73,25 @@ export class NewPatchDialog {
     patchId: [''],
   });
 
-  start(instruments: InstrumentSummary[], patches: PatchSummary[], songs: string[]): void {
+  constructor() {
+    // A patch belongs to its instrument: of another one it is another patch that is begun from.
+    this.form.controls.instrument.valueChanges
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => this.form.patchValue({ patchId: '' }));
+  }
+
+  start(instruments: InstrumentSummary[], songs: string[]): void {
     this.instruments.set(instruments);
-    this.patches.set(patches);
     this.songs.set(songs);
-    this.form.patchValue({ instrument: instruments[0]?.id ?? '', patchId: patches[0]?.id ?? '' });
+    this.form.patchValue({ instrument: instruments[0]?.id ?? '' });
   }
 
   protected async create(): Promise<void> {
     if (this.form.invalid || this.busy()) return this.form.markAllAsTouched();
     const { name, song, role, instrument, from, patchId } = this.form.getRawValue();
+    if (from === 'patch' && patchId === '') {
+      return this.error.set('Pick the patch to begin from.');
+    }
     this.busy.set(true);
     try {
       const stored = await this.library.create(

@@ -3,7 +3,6 @@ import {
   Component,
   computed,
   effect,
-  HostListener,
   inject,
   signal,
   untracked,
@@ -21,6 +20,7 @@ import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { MidiIn } from '../midi/midi-in';
 import { MidiInService } from '../midi/midi-in.service';
+import { useShortcuts } from '../keys/shortcuts';
 import { LiveService } from '../sound/live.service';
 import { MeasureService } from '../sound/measure.service';
 import { download, fileName, svgToPng } from '../ui/download';
@@ -85,6 +85,15 @@ export class ListenPage {
   });
 
   constructor() {
+    useShortcuts('Listen', [
+      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
+      {
+        keys: 'F4',
+        says: 'Put back all that was taken away',
+        act: () => this.live.setAway(new Set()),
+      },
+      { keys: 'F6', says: 'Hear the other sound, and back', act: () => this.compare.swap() },
+    ]);
     effect(() => {
       const other = this.compare.other();
       untracked(() => void this.measureOther(other));
@@ -96,18 +105,6 @@ export class ListenPage {
       const timer = setTimeout(() => void this.measure(instrument, patch, note), 250);
       cleanup(() => clearTimeout(timer));
     });
-  }
-
-  @HostListener('document:keydown', ['$event'])
-  protected key(event: KeyboardEvent): void {
-    if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
-    const target = event.target as HTMLElement;
-    const writes = target.matches('input:not([type=range]), textarea, select');
-    if (event.key === 'F6') this.compare.swap();
-    else if (event.key === 'F4') this.live.setAway(new Set());
-    else if (event.key === ' ' && !writes && !target.matches('button, a')) this.play();
-    else return;
-    event.preventDefault();
   }
 
   /** What the tuner found becomes a place to listen behind the oscillators. */

@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  HostListener,
   inject,
   type OnDestroy,
   signal,
@@ -22,6 +21,7 @@ import {
   shapesOf,
 } from '@hurrel/core';
 import { patchFeature } from '../patch/patch.reducer';
+import { useShortcuts } from '../keys/shortcuts';
 import { LiveService } from '../sound/live.service';
 import { drawPath } from './layout';
 
@@ -37,6 +37,12 @@ const EMPTY: Path = { nodes: [], edges: [], graph: { nodes: [], edges: [], outpu
 })
 export class PathPage implements OnDestroy {
   private readonly store = inject(Store);
+  constructor() {
+    useShortcuts('Path', [
+      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
+    ]);
+  }
+
   protected readonly live = inject(LiveService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
@@ -123,15 +129,5 @@ export class PathPage implements OnDestroy {
     if (!patch) return;
     if (this.live.playing()) this.live.stop();
     else this.live.playPhrase(patch, patch.phrase, false);
-  }
-
-  @HostListener('document:keydown', ['$event'])
-  protected key(event: KeyboardEvent): void {
-    if (event.key !== ' ' || event.defaultPrevented || event.ctrlKey || event.altKey) return;
-    if ((event.target as Element).matches('button, a, input, select, textarea, [role=button]')) {
-      return;
-    }
-    event.preventDefault();
-    this.play();
   }
 }

@@ -16,9 +16,6 @@ import { answer, API, type StoredPatch } from '../api/client';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 
-/** What is rebuilt, from what, on which unit; and the plan that follows. */
-export type RebuildDesk = ReturnType<typeof rebuildDesk>;
-
 /**
  * The reckoning behind a rebuild. To be called where things can be injected.
  *

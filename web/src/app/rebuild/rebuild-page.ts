@@ -20,7 +20,7 @@ import {
   type Step,
   stepName,
 } from '@hurrel/core';
-import { tinykeys } from 'tinykeys';
+import { useShortcuts } from '../keys/shortcuts';
 import { PatchPicker } from '../picker/patch-picker';
 import { PlayerService } from '../sound/player.service';
 import { SensitivityService } from '../sound/sensitivity.service';
@@ -108,21 +108,13 @@ export class RebuildPage {
       // Which controls deserve the ear is worked out beside the rebuild; nothing waits for it.
       untracked(() => this.weigh.start(instrument, patch, patch.phrase[0]?.note ?? 48));
     });
-    const acts: [string, () => void][] = [
-      ['Space', () => this.tick()],
-      ['Enter', () => this.tick()],
-      ['PageDown', () => this.tick()],
-      ['ArrowLeft', () => this.back()],
-      ['PageUp', () => this.back()],
-      ['ArrowRight', () => this.skip()],
-      ['h', () => this.hear()],
-    ];
-    const unbind = tinykeys(
-      window,
-      Object.fromEntries(acts.map(([key, act]) => [key, (event) => answerTo(event, act)])),
-    );
+    useShortcuts('Rebuild', [
+      { keys: ['Space', 'Enter', 'PageDown'], says: 'Done, and on', act: () => this.tick() },
+      { keys: ['ArrowLeft', 'PageUp'], says: 'Back', act: () => this.back() },
+      { keys: 'ArrowRight', says: 'Later', act: () => this.skip() },
+      { keys: 'h', says: 'Hear it', act: () => this.hear() },
+    ]);
     inject(DestroyRef).onDestroy(() => {
-      unbind();
       this.store.dispatch(TicksActions.close());
     });
   }
@@ -195,16 +187,4 @@ export class RebuildPage {
   private keep(done: string[]): void {
     this.store.dispatch(TicksActions.edit({ next: { done } }));
   }
-}
-
-/** Lets a key act, unless something in the page has a better claim to it. */
-function answerTo(event: KeyboardEvent, act: () => void): void {
-  if (event.defaultPrevented) return;
-  const { target } = event;
-  if (target instanceof HTMLElement && target.matches('select, input, a')) return;
-  // A button in focus answers to its own space and enter.
-  const own = event.key === ' ' || event.key === 'Enter';
-  if (own && target instanceof HTMLElement && target.matches('button')) return;
-  event.preventDefault();
-  act();
 }

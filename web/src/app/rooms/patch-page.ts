@@ -16,6 +16,7 @@ import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 import { PlayerService } from '../sound/player.service';
 import { SensitivityService } from '../sound/sensitivity.service';
+import { KeysButton } from '../keys/keys-button';
 import { LightButton } from '../ui/light-button';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
@@ -24,7 +25,15 @@ import { patchFeature } from '../patch/patch.reducer';
 /** The frame around an open patch: what it is, its rooms, and whether it is saved. */
 @Component({
   selector: 'hur-patch-page',
-  imports: [DocumentActs, LightButton, RouterOutlet, RouterLink, RouterLinkActive, SavedLine],
+  imports: [
+    DocumentActs,
+    KeysButton,
+    LightButton,
+    RouterOutlet,
+    RouterLink,
+    RouterLinkActive,
+    SavedLine,
+  ],
   providers: [PlayerService, KeysService, SensitivityService],
   templateUrl: './patch-page.html',
   styleUrl: './patch-page.scss',

@@ -12,6 +12,7 @@ import { directions, type Pattern, stepOf } from '@hurrel/core';
 import { KeysService } from '../sound/keys.service';
 import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
+import { tellShortcuts, useShortcuts } from '../keys/shortcuts';
 import { ToastService } from '../ui/toasts';
 import { AlongPanel } from './along-panel';
 import { ArpeggioEditor } from './arpeggio-editor';
@@ -72,7 +73,7 @@ type Side = 'step' | 'entry' | 'tools' | 'text' | 'files' | 'along';
   ],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
-  host: { '(window:keydown)': 'globalKey($event)', '(window:keyup)': 'keyUp($event)' },
+  host: { '(window:keyup)': 'keyUp($event)' },
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SequencePage {
@@ -114,6 +115,16 @@ export class SequencePage {
   );
 
   constructor() {
+    useShortcuts('Sequence', [
+      { keys: 'Space', says: 'Play the pattern, or stop', act: () => this.runner.toggle() },
+      {
+        keys: 'f',
+        says: 'Fill, as long as it is held',
+        when: () => !this.keys.on(),
+        act: (event) => event.repeat || this.runner.fill(true),
+      },
+    ]);
+    tellShortcuts('Steps', this.gridKeys.shortcuts);
     this.midi.transport = { start: () => this.runner.restart(), stop: () => this.runner.stop() };
   }
 
@@ -146,22 +157,6 @@ export class SequencePage {
   }
 
   /** Space plays, F held is fill, wherever one stands. */
-  protected globalKey(event: KeyboardEvent): void {
-    if (event.target instanceof HTMLElement && event.target.matches('input, textarea, select'))
-      return;
-    if (event.key === ' ' && !(event.target instanceof HTMLButtonElement)) {
-      event.preventDefault();
-      this.runner.toggle();
-    } else if (
-      event.key.toLowerCase() === 'f' &&
-      !this.keys.on() &&
-      !event.ctrlKey &&
-      !event.repeat
-    ) {
-      this.runner.fill(true);
-    }
-  }
-
   protected keyUp(event: KeyboardEvent): void {
     if (event.key.toLowerCase() === 'f') this.runner.fill(false);
   }

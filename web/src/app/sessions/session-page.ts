@@ -1,16 +1,9 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  inject,
-  input,
-  type OnDestroy,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatDuration } from '@hurrel/core';
-import { tinykeys } from 'tinykeys';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
+import { useShortcuts } from '../keys/shortcuts';
 import { PatchPicker } from '../picker/patch-picker';
 import { NumberField } from '../ui/number-field';
 import { Places } from '../ui/places';
@@ -43,7 +36,7 @@ import { SessionsService } from './sessions.service';
   styleUrl: './session.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class SessionPage implements OnDestroy {
+export class SessionPage {
   readonly id = input.required<string>();
 
   private readonly service = inject(SessionsService);
@@ -60,10 +53,11 @@ export class SessionPage implements OnDestroy {
     () => sessionSides,
   );
   protected readonly length = computed(() => formatDuration(this.desk.seconds()));
-  private readonly unbind = tinykeys(window, { Space: (event) => this.space(event) });
 
-  ngOnDestroy(): void {
-    this.unbind();
+  constructor() {
+    useShortcuts('Session', [
+      { keys: 'Space', says: 'Hear it all, or stop', act: () => void this.takes.hear() },
+    ]);
   }
 
   protected async remove(): Promise<void> {
@@ -88,12 +82,5 @@ export class SessionPage implements OnDestroy {
     } catch (error) {
       this.toasts.show((error as Error).message);
     }
-  }
-
-  private space(event: KeyboardEvent): void {
-    const { target } = event;
-    if (target instanceof HTMLElement && target.matches('input, textarea, select, button')) return;
-    event.preventDefault();
-    void this.takes.hear();
   }
 }

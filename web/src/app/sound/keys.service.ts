@@ -1,5 +1,6 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { Act, chordNotes, type ChordType, midiToNote, readMidi, writeMidi } from '@hurrel/core';
+import { tellShortcuts } from '../keys/shortcuts';
 import { LiveService } from './live.service';
 
 /** Keys of the computer's keyboard as semitones: the home row is white, the row above it black. */
@@ -61,6 +62,11 @@ export class KeysService implements OnDestroy {
   private readonly down = new Map<string, number[]>();
 
   constructor() {
+    tellShortcuts('Playing on this keyboard', [
+      { keys: 'F2', says: 'Letters are keys of a piano, or letters again' },
+      { keys: ['KeyZ', 'KeyX'], says: 'An octave down, up' },
+      { keys: ['1', '8'], says: 'Chords' },
+    ]);
     // Capturing: while it is on, letters are notes wherever the focus is.
     document.addEventListener('keydown', this.keyDown, { capture: true });
     document.addEventListener('keyup', this.keyUp, { capture: true });

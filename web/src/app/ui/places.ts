@@ -1,11 +1,12 @@
 import { ChangeDetectionStrategy, Component, input } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { KeysButton } from '../keys/keys-button';
 import { LightButton } from './light-button';
 
 /** What stands above every page that is not a patch's: the places of the application, and the light. */
 @Component({
   selector: 'hur-places',
-  imports: [LightButton, RouterLink],
+  imports: [KeysButton, LightButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
     <header>
@@ -23,6 +24,7 @@ import { LightButton } from './light-button';
         }
       </nav>
       <ng-content />
+      <hur-keys-button />
       <hur-light-button />
     </header>
   `,

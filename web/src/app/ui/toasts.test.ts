@@ -8,8 +8,10 @@ describe('messages', () => {
 
   it('go by themselves, later when there is something to decide', () => {
     const service = TestBed.inject(ToastService);
+    const fixture = TestBed.createComponent(Toasts);
     service.show('Saved as WAV.');
     service.show('Removed.', { label: 'Undo', run: () => undefined });
+    fixture.detectChanges();
     jest.advanceTimersByTime(6000);
     expect(service.toasts().map((t) => t.text)).toEqual(['Removed.']);
     jest.advanceTimersByTime(9000);

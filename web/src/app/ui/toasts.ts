@@ -1,3 +1,4 @@
+import { NgbToast } from '@ng-bootstrap/ng-bootstrap';
 import { ChangeDetectionStrategy, Component, inject, Injectable, signal } from '@angular/core';
 
 export interface Toast {
@@ -18,7 +19,6 @@ export class ToastService {
   show(text: string, action?: Toast['action']): void {
     const toast: Toast = { id: this.next++, text, ...(action ? { action } : {}) };
     this.toasts.update((all) => [...all.slice(-2), toast]);
-    setTimeout(() => this.drop(toast.id), action ? STAY_WITH_ACTION_MS : STAY_MS);
   }
 
   drop(id: number): void {
@@ -28,20 +28,31 @@ export class ToastService {
 
 @Component({
   selector: 'hur-toasts',
+  imports: [NgbToast],
   template: `
     <div class="stack" role="status" aria-live="polite">
       @for (toast of service.toasts(); track toast.id) {
-        <div class="toast-line">
-          <span>{{ toast.text }}</span>
-          @if (toast.action; as action) {
-            <button class="btn btn-main" (click)="run(toast.id, action.run)">
-              {{ action.label }}
+        <ngb-toast
+          [animation]="false"
+          [delay]="toast.action ? long : short"
+          (hidden)="service.drop(toast.id)"
+        >
+          <div class="toast-line">
+            <span>{{ toast.text }}</span>
+            @if (toast.action; as action) {
+              <button class="btn btn-main" (click)="run(toast.id, action.run)">
+                {{ action.label }}
+              </button>
+            }
+            <button
+              class="btn btn-plain"
+              aria-label="Close message"
+              (click)="service.drop(toast.id)"
+            >
+              <i class="bi bi-x-lg" aria-hidden="true"></i>
             </button>
-          }
-          <button class="btn btn-plain" aria-label="Close message" (click)="service.drop(toast.id)">
-            <i class="bi bi-x-lg" aria-hidden="true"></i>
-          </button>
-        </div>
+          </div>
+        </ngb-toast>
       }
     </div>
   `,
@@ -60,11 +71,6 @@ export class ToastService {
       display: flex;
       gap: 12px;
       align-items: center;
-      padding: 8px 8px 8px 16px;
-      border: 1px solid var(--ink-3);
-      border-radius: 4px;
-      background: var(--paper);
-      box-shadow: 0 8px 30px rgb(0 0 0 / 22%);
     }
     span {
       flex: 1;
@@ -74,6 +80,8 @@ export class ToastService {
 })
 export class Toasts {
   protected readonly service = inject(ToastService);
+  protected readonly short = STAY_MS;
+  protected readonly long = STAY_WITH_ACTION_MS;
 
   protected run(id: number, action: () => void): void {
     this.service.drop(id);

@@ -16,7 +16,6 @@ const TAU = 6.283185307179586;
 export const enum At {
   phase,
   inc,
-  incBefore,
   duty,
   dutyBefore,
   dutyLong,
