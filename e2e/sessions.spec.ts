@@ -33,8 +33,8 @@ test('the riser’s sweep is told for each part in its instrument’s own number
   page,
 }) => {
   await page.goto('/sessions');
-  await page.getByLabel('Name of a new session').fill('Winch, alone');
-  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByLabel('Name of a new recording').fill('Winch, alone');
+  await page.getByRole('button', { name: 'New recording' }).click();
   await pickPatch(page, 'Add a pass with', 'Winch Room riser');
   const pass = page.getByRole('region', { name: 'Pass Winch Room riser' });
   await expect(pass).toContainText('A sweep over the introduction, 4 bars: one cycle in 4 bars');
@@ -42,8 +42,8 @@ test('the riser’s sweep is told for each part in its instrument’s own number
 
 test('passes become takes, rendered or imported; what is no WAV is refused', async ({ page }) => {
   await page.goto('/sessions');
-  await page.getByLabel('Name of a new session').fill('Pawl only');
-  await page.getByRole('button', { name: 'New session' }).click();
+  await page.getByLabel('Name of a new recording').fill('Pawl only');
+  await page.getByRole('button', { name: 'New recording' }).click();
   await expect(page.getByText('No pass yet')).toBeVisible();
   await page.getByLabel('Bars of introduction').fill('1');
   await page.getByLabel('Bars of introduction').press('Enter');
@@ -71,9 +71,9 @@ test('passes become takes, rendered or imported; what is no WAV is refused', asy
 
 test('quick edits of a session while a save is under way are all kept', async ({ page, api }) => {
   await page.goto('/sessions');
-  await page.getByLabel('Name of a new session').fill('Quick');
-  await page.getByRole('button', { name: 'New session' }).click();
-  const name = page.getByLabel('Name of this session');
+  await page.getByLabel('Name of a new recording').fill('Quick');
+  await page.getByRole('button', { name: 'New recording' }).click();
+  const name = page.getByLabel('Name of this recording');
   await expect(name).toHaveValue('Quick');
   const id = new URL(page.url()).pathname.split('/').at(-1);
   let answer = (): void => undefined;
@@ -103,9 +103,9 @@ test('quick edits of a session while a save is under way are all kept', async ({
 
 test('two windows on one session are brought together part by part', async ({ page, context }) => {
   await page.goto('/sessions');
-  await page.getByLabel('Name of a new session').fill('Two windows');
-  await page.getByRole('button', { name: 'New session' }).click();
-  await expect(page.getByLabel('Name of this session')).toHaveValue('Two windows');
+  await page.getByLabel('Name of a new recording').fill('Two windows');
+  await page.getByRole('button', { name: 'New recording' }).click();
+  await expect(page.getByLabel('Name of this recording')).toHaveValue('Two windows');
   const other = await context.newPage();
   await other.goto(page.url());
   await other.getByLabel('Bars of drop').fill('16');

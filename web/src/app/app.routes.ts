@@ -23,12 +23,12 @@ export const routes: Routes = [
   },
   {
     path: 'sessions',
-    title: 'Sessions · Hurrel',
+    title: 'Recordings · Hurrel',
     loadComponent: () => import('./sessions/sessions-page').then((m) => m.SessionsPage),
   },
   {
     path: 'session/:id',
-    title: 'Session · Hurrel',
+    title: 'Recording · Hurrel',
     loadChildren: () => import('./sessions/session.routes').then((m) => m.sessionRoutes),
   },
   {

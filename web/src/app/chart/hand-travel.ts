@@ -37,11 +37,12 @@ const HEIGHT = 84;
           <label>
             {{ end.says() }}
             <input
+              #tellField
               class="form-control"
               maxlength="200"
               [value]="told()[end.key]"
               [placeholder]="end.key === 'low' ? 'dark, for the verse' : 'bright, for the run'"
-              (change)="tell(end.key, $any($event.target).value)"
+              (change)="tell(end.key, tellField.value)"
             />
           </label>
           <button type="button" class="btn" (click)="hear(end.share)">

@@ -37,10 +37,11 @@ export type Picking = { wants: 'source' } | { wants: 'destination'; source: stri
       <div class="row" [attr.data-row]="row.row">
         <span class="mono number">{{ row.row + 1 }}</span>
         <select
+          #putField
           class="form-select"
           [attr.aria-label]="'Source of row ' + (row.row + 1)"
           [disabled]="row.fixed"
-          (change)="put(row, { source: $any($event.target).value })"
+          (change)="put(row, { source: putField.value })"
         >
           @for (group of sources(); track group.name) {
             <optgroup [label]="group.name">
@@ -51,18 +52,20 @@ export type Picking = { wants: 'source' } | { wants: 'destination'; source: stri
           }
         </select>
         <input
+          #depthField
           class="form-control mono"
           [attr.aria-label]="'Depth of row ' + (row.row + 1)"
           [value]="text(row.depth)"
-          (change)="depth(row, $any($event.target))"
+          (change)="depth(row, depthField)"
           (keydown.arrowup)="nudge(row, 1, $event)"
           (keydown.arrowdown)="nudge(row, -1, $event)"
         />
         <select
+          #putField2
           class="form-select"
           [attr.aria-label]="'Destination of row ' + (row.row + 1)"
           [disabled]="row.fixed"
-          (change)="put(row, { destination: $any($event.target).value })"
+          (change)="put(row, { destination: putField2.value })"
         >
           @for (d of matrix().destinations; track d.id) {
             <option [value]="d.id" [selected]="d.id === row.destination">{{ d.name }}</option>

@@ -27,13 +27,14 @@ import { LiveService } from '../sound/live.service';
     <label class="volume">
       <span>Volume</span>
       <input
+        #setVolumeField
         type="range"
         class="form-range"
         min="0"
         max="1"
         step="0.01"
         [value]="live.volume()"
-        (input)="live.setVolume(+$any($event.target).value)"
+        (input)="live.setVolume(+setVolumeField.value)"
       />
       <span class="mono">{{ percent() }}</span>
     </label>

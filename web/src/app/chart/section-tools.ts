@@ -27,7 +27,7 @@ export interface SectionChange {
         <h3>Make another like this</h3>
         <label>
           {{ nameOf(section()!) }} to
-          <select class="form-select" (change)="goal.set($any($event.target).value)">
+          <select #goalField class="form-select" (change)="goal.set(goalField.value)">
             @for (twin of twins(); track twin.id) {
               <option [value]="twin.id" [selected]="twin.id === target()">{{ twin.name }}</option>
             }
@@ -62,7 +62,7 @@ export interface SectionChange {
           </p>
           <label>
             Move to
-            <select class="form-select" (change)="move($any($event.target))">
+            <select #moveField class="form-select" (change)="move(moveField)">
               <option value="">stay</option>
               @for (gap of gaps(); track gap.row + '.' + gap.at) {
                 <option [value]="gap.row + '.' + gap.at">
@@ -73,7 +73,7 @@ export interface SectionChange {
           </label>
           <label>
             Exchange for
-            <select class="form-select" (change)="exchange($any($event.target))">
+            <select #exchangeField class="form-select" (change)="exchange(exchangeField)">
               <option value="">nothing else</option>
               @for (type of exchangeable(); track type.id) {
                 <option [value]="type.id">{{ type.name }}</option>
@@ -85,7 +85,7 @@ export interface SectionChange {
           <h3>Cabinet</h3>
           <label>
             Put in another module
-            <select class="form-select" (change)="add($any($event.target))">
+            <select #addField class="form-select" (change)="add(addField)">
               <option value="">choose one that fits a gap</option>
               @for (type of fitting(); track type.id) {
                 <option [value]="type.id">{{ type.name }}</option>

@@ -30,9 +30,10 @@ const SURE = 0.85;
         {{ on() ? 'Stop' : 'Listen' }}
       </button>
       <select
+        #inputField
         class="form-select"
         aria-label="What the tuner listens to"
-        (change)="input.set($any($event.target).value === 'in')"
+        (change)="input.set(inputField.value === 'in')"
       >
         <option value="out">to what sounds</option>
         <option value="in">to what comes in</option>

@@ -23,24 +23,26 @@ import { MidiInService } from './midi-in.service';
       <label
         >Simulated clock at
         <input
+          #setField
           type="number"
           class="form-control mono"
           min="20"
           max="400"
           [value]="clock().tempo"
-          (change)="set({ tempo: clamp($any($event.target).value, 20, 400) })"
+          (change)="set({ tempo: clamp(setField.value, 20, 400) })"
         />
         bpm</label
       >
       <label
         >jitter
         <input
+          #setField2
           type="number"
           class="form-control mono"
           min="0"
           max="10"
           [value]="clock().jitter"
-          (change)="set({ jitter: clamp($any($event.target).value, 0, 10) })"
+          (change)="set({ jitter: clamp(setField2.value, 0, 10) })"
         />
         ms</label
       >

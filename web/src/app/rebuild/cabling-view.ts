@@ -38,8 +38,8 @@ import {
         }
         <p class="to words" data-testid="target">{{ cable.text }}</p>
         <p class="say">{{ cable.note }}</p>
-      } @else {
-        <p class="to words" data-testid="target">{{ $any(step()).text }}</p>
+      } @else if (rack(); as rack) {
+        <p class="to words" data-testid="target">{{ rack.text }}</p>
       }
     </div>
   `,
@@ -102,6 +102,10 @@ export class CablingView {
   protected readonly entry = computed(() => {
     const step = this.step();
     return step.kind === 'entry' ? step : null;
+  });
+  protected readonly rack = computed(() => {
+    const step = this.step();
+    return step.kind === 'rack' ? step : null;
   });
   protected readonly cable = computed(() => {
     const step = this.step();

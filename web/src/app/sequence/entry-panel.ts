@@ -10,7 +10,7 @@ import { SequenceService } from './sequence.service';
     @if (others().length > 0) {
       <label>
         In the place now
-        <select class="form-select" (change)="before.set($any($event.target).value)">
+        <select #beforeField class="form-select" (change)="before.set(beforeField.value)">
           <option value="" [selected]="before() === ''">nothing</option>
           @for (p of others(); track p.id) {
             <option [value]="p.id" [selected]="p.id === before()">{{ p.name }}</option>

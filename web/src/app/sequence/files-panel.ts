@@ -43,6 +43,7 @@ export class FilesPanel implements OnDestroy {
   protected readonly told = signal<string[]>([]);
   /** A file that has been read and waits to be taken. */
   protected readonly song = signal<{ name: string; song: MidiSong } | null>(null);
+  protected readonly rates: readonly StepRate[] = ['1/8', '1/16', '1/16t', '1/32'];
   protected readonly rate = signal<StepRate>('1/16');
   protected readonly micro = signal(false);
   /** Controls by the number of the controller that turns them. */

@@ -15,6 +15,7 @@ import { SequenceService } from './sequence.service';
   template: `
     <label for="typed-line">Typed, a word a step</label>
     <input
+      #typedField
       id="typed-line"
       class="form-control mono"
       autocomplete="off"
@@ -23,7 +24,7 @@ import { SequenceService } from './sequence.service';
       aria-describedby="typed-says"
       [class.wrong]="error()"
       [value]="text()"
-      (input)="typed.set($any($event.target).value)"
+      (input)="typed.set(typedField.value)"
       (keydown.enter)="take(); $event.stopPropagation()"
       (keydown.escape)="typed.set(null)"
     />

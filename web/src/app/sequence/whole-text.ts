@@ -15,6 +15,7 @@ import { SequenceService } from './sequence.service';
   template: `
     <label for="whole-text"><h2>The pattern as text</h2></label>
     <textarea
+      #typedField
       id="whole-text"
       class="form-control mono"
       spellcheck="false"
@@ -23,7 +24,7 @@ import { SequenceService } from './sequence.service';
       aria-describedby="whole-says"
       [class.wrong]="fault()"
       [value]="text()"
-      (input)="typed.set($any($event.target).value)"
+      (input)="typed.set(typedField.value)"
       (keydown)="key($event)"
     ></textarea>
     <div id="whole-says" role="status">

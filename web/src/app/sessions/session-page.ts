@@ -55,7 +55,7 @@ export class SessionPage {
   protected readonly length = computed(() => formatDuration(this.desk.seconds()));
 
   constructor() {
-    useShortcuts('Session', [
+    useShortcuts('Recording', [
       { keys: 'Space', says: 'Hear it all, or stop', act: () => void this.takes.hear() },
     ]);
   }

@@ -12,7 +12,7 @@ import { SessionsService, type StoredSession } from './sessions.service';
   template: `
     <hur-places here="/sessions" />
     <main>
-      <h1>Sessions</h1>
+      <h1>Recordings</h1>
       <p class="quiet">
         A track made of passes: one patch after another, each playing its pattern through the parts
         of a song, recorded one by one.
@@ -21,7 +21,7 @@ import { SessionsService, type StoredSession } from './sessions.service';
         <p role="alert">{{ text }}</p>
       }
       <form class="new" (submit)="$event.preventDefault(); add(name)">
-        <label class="visually-hidden" for="session-name">Name of a new session</label>
+        <label class="visually-hidden" for="session-name">Name of a new recording</label>
         <input
           #name
           id="session-name"
@@ -29,7 +29,7 @@ import { SessionsService, type StoredSession } from './sessions.service';
           maxlength="80"
           placeholder="Night Lock, at Hallow Staithe"
         />
-        <button type="submit" class="btn btn-main">New session</button>
+        <button type="submit" class="btn btn-main">New recording</button>
       </form>
       <ul>
         @for (s of sessions(); track s.id) {

@@ -19,13 +19,13 @@ describe('the bar above the places', () => {
     expect(links.map((a) => [a.textContent, a.getAttribute('aria-current')])).toEqual([
       ['Patches', null],
       ['Instruments', null],
-      ['Sessions', 'true'],
+      ['Recordings', 'true'],
     ]);
     expect(links[1]!.getAttribute('href')).toBe('/instruments');
   });
 
   it('changes the light, says to which, and remembers it', async () => {
-    const button = page().querySelector('button')!;
+    const button = page().querySelector<HTMLButtonElement>('hur-light-button button')!;
     expect(button.getAttribute('aria-label')).toBe('Stage light');
     button.click();
     await fixture.whenStable();

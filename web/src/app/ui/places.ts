@@ -37,6 +37,6 @@ export class Places {
   protected readonly places = [
     { path: '/library', label: 'Patches' },
     { path: '/instruments', label: 'Instruments' },
-    { path: '/sessions', label: 'Sessions' },
+    { path: '/sessions', label: 'Recordings' },
   ];
 }
