@@ -1,9 +1,13 @@
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 
-/** The server and its render worker in two files; packages with native parts or files of their own stay outside. */
+/** The server and its worker, and the command for backups; packages with native parts or files of their own stay outside. */
 export const serverOptions = {
-  entryPoints: { main: 'server/src/main.ts', 'render-worker': 'server/src/render/worker.ts' },
+  entryPoints: {
+    main: 'server/src/main.ts',
+    library: 'server/src/library-command.ts',
+    worker: 'server/src/work/worker.ts',
+  },
   outdir: 'server/dist',
   bundle: true,
   platform: 'node',

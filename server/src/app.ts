@@ -6,6 +6,7 @@ import type { Config } from './config';
 import { onError, Problem } from './problem';
 import { computeRoutes } from './routes/compute';
 import { instrumentRoutes } from './routes/instruments';
+import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
@@ -46,8 +47,8 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
   app.use('/api/*', (c, next) => (isTake(c) ? take(c, next) : plain(c, next)));
   app.use('/api/*', (c, next) => (isTake(c) ? next() : jsonOnly(c, next)));
-  app.get('/api/v1/health', (c) => c.json({ ok: true }));
   app.route('/api/v1', api(services));
+  app.route('/api/v1', libraryRoutes(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',
     info: {

@@ -2,6 +2,7 @@ import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
 import type { z } from '@hono/zod-openapi';
+import { troubleOf } from './db/trouble';
 
 /** A field of a request that is wrong, at a JSON pointer (`/query/page`, `/settings/cutoff/value`). */
 export interface FieldError {
@@ -63,6 +64,11 @@ export function onError(error: Error, c: Context): Response {
       c,
       new Problem(error.status as ContentfulStatusCode, title, error.message || title),
     );
+  }
+  const trouble = troubleOf(error);
+  if (trouble) {
+    const status = trouble.kind === 'full' ? 507 : 503;
+    return problemResponse(c, new Problem(status, 'Not stored', trouble.says, [], { trouble }));
   }
   console.error(error);
   return problemResponse(

@@ -1,5 +1,4 @@
 import type { Database } from './db/database';
-import type { Renderer } from './render/renderer';
 import type { Services } from './routes/shared';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
@@ -7,18 +6,20 @@ import { ProgressStore } from './store/progress';
 import { SessionStore } from './store/sessions';
 import { TakeStore } from './store/takes';
 import { UnitStore } from './store/units';
+import type { Work } from './work/work';
 
 /** All stores over one database, and what renders. */
-export function createServices(database: Database, renderer: Renderer): Services {
+export function createServices(database: Database, work: Work): Services {
   const instruments = new InstrumentStore(database);
   const sessions = new SessionStore(database);
   return {
+    database,
     instruments,
     patches: new PatchStore(database, instruments),
     progress: new ProgressStore(database),
     units: new UnitStore(database, instruments),
     sessions,
     takes: new TakeStore(database, sessions),
-    renderer,
+    work,
   };
 }

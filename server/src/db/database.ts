@@ -1,69 +1,81 @@
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Mutex } from 'async-mutex';
 import { DataSource, type EntityManager } from 'typeorm';
-import {
-  InstrumentEntity,
-  PatchEntity,
-  PatchVersionEntity,
-  ProgressEntity,
-  SessionEntity,
-  SessionVersionEntity,
-  TakeEntity,
-  UnitEntity,
-  UnitVersionEntity,
-} from './entities';
-import { FirstTables1790000000000 } from './first-tables';
-import { HistoryTables1797000000000 } from './history-tables';
-import { SessionsTable1796000000000 } from './sessions-table';
-import { UnitsTable1795000000000 } from './units-table';
+import { type Connection, connectionOf } from './connection';
+import { entities } from './entities';
+import { migrations } from './migrations';
+import { Storage } from './storage';
+import { inTransaction } from './transaction';
 
 /** The store of record: one SQLite file. */
 export interface Database {
-  source: DataSource;
-  /** Runs one change at a time: all of it is written, or nothing. Resolves once it is safe on the disk. */
+  readonly file: string;
+  /**
+   * What reads ask: a connection of its own, which sees what is committed and nothing else. Within a change it is the
+   * change's own.
+   */
+  readonly source: DataSource;
+  readonly storage: Storage;
+  /**
+   * Runs one change at a time: all of it is written, or nothing. Resolves once it is safe on the disk. Changes made within a
+   * change are part of it.
+   */
   write<T>(change: (manager: EntityManager) => Promise<T>): Promise<T>;
+  /** Copies the whole library, as it is at one moment, while it goes on being used. */
+  backup: Connection['backup'];
   close(): Promise<void>;
 }
 
-/** Opens the file (`:memory:` for none), makes its folder, brings its tables up to date. */
-export async function openDatabase(file: string): Promise<Database> {
-  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
-  const source = new DataSource({
+const open = (file: string, prepare: (connection: Connection) => void): Promise<DataSource> =>
+  new DataSource({
     type: 'better-sqlite3',
     database: file,
-    entities: [
-      InstrumentEntity,
-      PatchEntity,
-      PatchVersionEntity,
-      ProgressEntity,
-      UnitEntity,
-      UnitVersionEntity,
-      SessionEntity,
-      SessionVersionEntity,
-      TakeEntity,
-    ],
-    migrations: [
-      FirstTables1790000000000,
-      UnitsTable1795000000000,
-      SessionsTable1796000000000,
-      HistoryTables1797000000000,
-    ],
-    migrationsRun: true,
-    prepareDatabase: (db: { pragma(text: string): void }) => {
-      db.pragma('journal_mode = WAL');
+    entities,
+    migrations,
+    prepareDatabase: (connection: Connection) => {
+      prepare(connection);
+      connection.pragma('journal_mode = WAL');
       // The default of WAL would let a power cut take what was acknowledged.
-      db.pragma('synchronous = FULL');
-      db.pragma('foreign_keys = ON');
-      db.pragma('busy_timeout = 5000');
+      connection.pragma('synchronous = FULL');
+      connection.pragma('foreign_keys = ON');
+      connection.pragma('busy_timeout = 5000');
     },
+  }).initialize();
+
+/** Opens the file, makes its folder, brings its tables up to date. */
+export async function openDatabase(file: string): Promise<Database> {
+  mkdirSync(dirname(file), { recursive: true });
+  const writer = await open(file, (connection) => {
+    // Of a file that is still empty: what is deleted later gives its room back.
+    connection.pragma('auto_vacuum = INCREMENTAL');
   });
-  await source.initialize();
-  // All queries share one connection: two transactions at once would run into each other.
+  await writer.runMigrations();
+  const reader = await open(file, () => undefined);
+  connectionOf(reader).pragma('query_only = ON');
+  const storage = new Storage(file);
+  const within = new AsyncLocalStorage<EntityManager>();
+  // All changes share one connection: two transactions at once would run into each other.
   const one = new Mutex();
   return {
-    source,
-    write: (change) => one.runExclusive(() => source.transaction(change)),
-    close: () => one.runExclusive(() => source.destroy()),
+    file,
+    get source() {
+      return within.getStore() ? writer : reader;
+    },
+    storage,
+    write: (change) => {
+      const manager = within.getStore();
+      if (manager) return change(manager);
+      return one.runExclusive(() =>
+        storage.watch(() => inTransaction(writer, (m) => within.run(m, () => change(m)))),
+      );
+    },
+    backup: (to) => connectionOf(reader).backup(to),
+    close: () =>
+      one.runExclusive(async () => {
+        await reader.destroy();
+        await writer.destroy();
+      }),
   };
 }

@@ -101,3 +101,15 @@ export const TakeEntity = new EntitySchema<TakeRow>({
     createdAt: { type: 'text', name: 'created_at' },
   },
 });
+
+export const entities = [
+  InstrumentEntity,
+  PatchEntity,
+  PatchVersionEntity,
+  ProgressEntity,
+  UnitEntity,
+  UnitVersionEntity,
+  SessionEntity,
+  SessionVersionEntity,
+  TakeEntity,
+];

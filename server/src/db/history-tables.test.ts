@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { DataSource } from 'typeorm';
 import { openDatabase } from './database';
+import { migrations } from './migrations';
 import { FirstTables1790000000000 } from './first-tables';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { UnitsTable1795000000000 } from './units-table';
@@ -43,10 +44,16 @@ it('units and sessions of a library without a history keep what they hold, and b
     { session_id: 's', number: 3, document: '{"n":3}' },
   ]);
 
-  await source.undoLastMigration();
-  expect(await source.query('SELECT version, document FROM unit')).toEqual([
+  await close();
+  const again = await new DataSource({
+    type: 'better-sqlite3',
+    database,
+    migrations,
+  }).initialize();
+  await again.undoLastMigration();
+  expect(await again.query('SELECT version, document FROM unit')).toEqual([
     { version: 7, document: '{"n":7}' },
   ]);
-  await close();
+  await again.destroy();
   rmSync(folder, { recursive: true });
 });

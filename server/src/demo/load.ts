@@ -1,19 +1,19 @@
 import { patchSchema, unitSchema } from '@hurrel/core';
+import type { Database } from '../db/database';
 import { invalid, zodErrors } from '../problem';
 import type { Services } from '../routes/shared';
 import { demoInstruments, demoPatches } from './library';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
-/** Fills an empty library with the demo data; one that holds an instrument already is left alone. */
-export async function loadDemo({
-  instruments,
-  patches,
-  units,
-  sessions,
-}: Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions'>): Promise<void> {
-  const present = await instruments.list();
-  if (present.length > 0) return;
+type Stores = Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions'>;
+
+/** Fills an empty library with the demo data, all of it or nothing; one that holds an instrument already is left alone. */
+export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores): Promise<void> {
+  if (await stores.instruments.isEmpty()) await database.write(() => fill(stores));
+}
+
+async function fill({ instruments, patches, units, sessions }: Stores): Promise<void> {
   for (const source of demoInstruments) await instruments.add(source);
   const ids = new Map<string, string>();
   for (const source of demoPatches) {

@@ -1,7 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
   cableSchema,
-  diagnose,
   expectedReadings,
   panelOf,
   matrixRowSchema,
@@ -14,7 +13,6 @@ import {
   parseReading,
   phraseToNotes,
   physicalValue,
-  planRebuild,
   readingText,
   type RebuildPlan,
   settingSchema,
@@ -177,7 +175,8 @@ export const computeRoutes = (services: Services) =>
       async (c) => {
         const wanted = c.req.valid('json');
         const subject = await resolveSubject(services, wanted);
-        const items = diagnose(subject.instrument, subject.patch, readNotes(wanted.notes, subject));
+        const given = { ...subject, notes: readNotes(wanted.notes, subject) };
+        const items = await services.work.do('check', given, c.req.raw.signal);
         return c.json({ items }, 200);
       },
     )
@@ -192,7 +191,8 @@ export const computeRoutes = (services: Services) =>
         const { from, to } = c.req.valid('json');
         const target = await resolveSubject(services, to, '/to');
         const before = await panelBefore(services, from, target);
-        return c.json(planRebuild(target.instrument, before, target.patch), 200);
+        const plan = await services.work.do('rebuild', { ...target, before }, c.req.raw.signal);
+        return c.json(plan, 200);
       },
     )
     .openapi(
@@ -212,14 +212,15 @@ export const computeRoutes = (services: Services) =>
         const { sampleRate, format, seed, seconds, notes: given, ...source } = c.req.valid('json');
         const subject = await resolveSubject(services, source);
         const keys = readNotes(given, subject);
-        const wav = await services.renderer.wav({
+        const job = {
           ...subject,
           notes: keys,
           seconds: seconds ?? Math.min(60, notesEnd(keys) + 1),
           sampleRate,
           format,
           seed,
-        });
+        };
+        const wav = await services.work.do('render', job, c.req.raw.signal);
         return c.body(wav as Uint8Array<ArrayBuffer>, 200, {
           'content-type': 'audio/wav',
         }) as never;

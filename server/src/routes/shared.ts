@@ -3,6 +3,7 @@ import { type Instrument, type Patch, patchSchema } from '@hurrel/core';
 import { checkPatch, panelOf } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, zodErrors } from '../problem';
+import type { Database } from '../db/database';
 import type { InstrumentStore } from '../store/instruments';
 import type { Expected } from '../store/document-store';
 import type { PatchStore } from '../store/patches';
@@ -10,17 +11,18 @@ import type { ProgressStore } from '../store/progress';
 import type { SessionStore } from '../store/sessions';
 import type { TakeStore } from '../store/takes';
 import type { UnitStore } from '../store/units';
-import type { Renderer } from '../render/renderer';
+import type { Work } from '../work/work';
 
 /** What every route works with. */
 export interface Services {
+  database: Pick<Database, 'file' | 'storage' | 'backup'>;
   instruments: InstrumentStore;
   patches: PatchStore;
   progress: ProgressStore;
   units: UnitStore;
   sessions: SessionStore;
   takes: TakeStore;
-  renderer: Renderer;
+  work: Work;
 }
 
 /** A router whose validation failures are problems that name the field. */

@@ -1,14 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import {
-  applyVariation,
-  panelOf,
-  panelAtInit,
-  type Patch,
-  panelAtStart,
-  planRebuild,
-} from '@hurrel/core';
+import { applyVariation, panelOf, panelAtInit, type Patch, panelAtStart } from '@hurrel/core';
 import { invalid } from '../problem';
-import { makeSheet } from '../sheet/sheet';
 import { idParam, json, router, type Services } from './shared';
 
 const query = z.object({
@@ -44,8 +36,10 @@ export const sheetRoutes = (services: Services) =>
       const before = await panelFrom(services, from, base);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
-      const plan = planRebuild(instrument, panel, patch);
-      const pdf = await makeSheet({ instrument, patch, plan, from: before.name, version });
+      const { signal } = c.req.raw;
+      const plan = await services.work.do('rebuild', { instrument, before: panel, patch }, signal);
+      const content = { instrument, patch, plan, from: before.name, version };
+      const pdf = await services.work.do('sheet', content, signal);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/pdf',
         'content-disposition': `inline; filename="${patch.name.replace(/[^\w -]/g, '_')}.pdf"`,

@@ -11,6 +11,7 @@ import {
 import type { Database } from '../db/database';
 import type { HeadRow, VersionRow } from '../db/document-entities';
 import { invalid, notFound, Problem } from '../problem';
+import { readOrTell } from './unreadable';
 
 /** A document with what the store knows of it; the document stands under its kind's own name. */
 export type Stored<Name extends string, Document> = {
@@ -101,9 +102,12 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     const { items, total } = await this.list(page, where);
     const manager = this.database.source.manager;
     const whole = await Promise.all(
-      items.map(async (row) => this.stored(row, await this.findVersion(manager, row.id, row.head))),
+      items.map(async (row) => {
+        const version = await this.findVersion(manager, row.id, row.head);
+        return readOrTell(`${this.kind.name} "${row.id}"`, () => this.stored(row, version));
+      }),
     );
-    return { items: whole, total };
+    return { items: whole.filter((d) => d !== undefined), total };
   }
 
   /** How many there are for each value of a column. */

@@ -1,6 +1,7 @@
 import { checkInstrument, type Instrument, instrumentSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
-import { InstrumentEntity } from '../db/entities';
+import { InstrumentEntity, type InstrumentRow } from '../db/entities';
+import { readOrTell } from './unreadable';
 import { type FieldError, invalid, notFound, Problem, zodErrors } from '../problem';
 
 export class InstrumentStore {
@@ -13,15 +14,24 @@ export class InstrumentStore {
     const rows = await this.database.source
       .getRepository(InstrumentEntity)
       .find({ order: { id: 'ASC' } });
-    return Promise.all(rows.map((row) => this.get(row.id)));
+    return rows.flatMap((row) => readOrTell(`instrument "${row.id}"`, () => this.read(row)) ?? []);
+  }
+
+  async isEmpty(): Promise<boolean> {
+    return (await this.database.source.getRepository(InstrumentEntity).count()) === 0;
   }
 
   async find(id: string): Promise<Instrument | undefined> {
     const known = this.parsed.get(id);
     if (known) return known;
     const row = await this.database.source.getRepository(InstrumentEntity).findOneBy({ id });
-    if (!row) return undefined;
-    const instrument = instrumentSchema.parse(JSON.parse(row.document));
+    return row ? this.read(row) : undefined;
+  }
+
+  private read({ id, document }: InstrumentRow): Instrument {
+    const known = this.parsed.get(id);
+    if (known) return known;
+    const instrument = instrumentSchema.parse(JSON.parse(document));
     this.parsed.set(id, instrument);
     return instrument;
   }

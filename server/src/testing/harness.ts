@@ -6,7 +6,8 @@ import { createApp } from '../app';
 import type { Config } from '../config';
 import { openDatabase } from '../db/database';
 import { loadDemo } from '../demo/load';
-import renderWav from '../render/worker';
+import doJob from '../work/worker';
+import type { Work } from '../work/work';
 import { createServices } from '../services';
 
 export interface Answer {
@@ -17,14 +18,15 @@ export interface Answer {
   body: any;
 }
 
-/** Renders in this thread. */
-const renderer = {
-  wav: async (job: Parameters<typeof renderWav>[0]) => renderWav(job),
+/** Works in this thread. */
+const work: Work = {
+  do: async (name, given) => (await doJob({ name, given: given as never })) as never,
   close: async () => undefined,
 };
 
 const folders: string[] = [];
-const temporary = (): string => {
+/** A folder that is gone after the tests of this file. */
+export const temporary = (): string => {
   const folder = mkdtempSync(join(tmpdir(), 'hurrel-test-'));
   folders.push(folder);
   return folder;
@@ -38,7 +40,7 @@ const demoDatabase = (): Promise<Buffer> => (demo ??= makeDemo());
 async function makeDemo(): Promise<Buffer> {
   const file = join(temporary(), 'demo.db');
   const database = await openDatabase(file);
-  await loadDemo(createServices(database, renderer));
+  await loadDemo(database, createServices(database, work));
   await database.close();
   return readFileSync(file);
 }
@@ -49,7 +51,7 @@ async function makeDemo(): Promise<Buffer> {
 export async function harness(config: Partial<Config> = {}, file = join(temporary(), 'test.db')) {
   if (!existsSync(file)) writeFileSync(file, await demoDatabase());
   const database = await openDatabase(file);
-  const services = createServices(database, renderer);
+  const services = createServices(database, work);
   const app = createApp(services, {
     port: 0,
     host: '127.0.0.1',

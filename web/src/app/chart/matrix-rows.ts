@@ -37,11 +37,11 @@ export type Picking = { wants: 'source' } | { wants: 'destination'; source: stri
       <div class="row" [attr.data-row]="row.row">
         <span class="mono number">{{ row.row + 1 }}</span>
         <select
-          #putField
+          #sourceField
           class="form-select"
           [attr.aria-label]="'Source of row ' + (row.row + 1)"
           [disabled]="row.fixed"
-          (change)="put(row, { source: putField.value })"
+          (change)="put(row, { source: sourceField.value })"
         >
           @for (group of sources(); track group.name) {
             <optgroup [label]="group.name">
@@ -61,11 +61,11 @@ export type Picking = { wants: 'source' } | { wants: 'destination'; source: stri
           (keydown.arrowdown)="nudge(row, -1, $event)"
         />
         <select
-          #putField2
+          #destinationField
           class="form-select"
           [attr.aria-label]="'Destination of row ' + (row.row + 1)"
           [disabled]="row.fixed"
-          (change)="put(row, { destination: putField2.value })"
+          (change)="put(row, { destination: destinationField.value })"
         >
           @for (d of matrix().destinations; track d.id) {
             <option [value]="d.id" [selected]="d.id === row.destination">{{ d.name }}</option>

@@ -19,7 +19,7 @@ export const documentActions = <D, C>(source: string) =>
       Save: emptyProps(),
       Saving: emptyProps(),
       Saved: props<{ stored: Stored<D> }>(),
-      'Save Offline': emptyProps(),
+      'Save Offline': props<{ reached: boolean }>(),
       'Save Refused': props<{ message: string }>(),
       Conflict: props<{ theirs: Stored<D> }>(),
       'Resolve Conflict': props<{ next: D; theirs: Stored<D> }>(),

@@ -22,6 +22,7 @@ import {
   tap,
   timer,
 } from 'rxjs';
+import { StorageService } from './storage.service';
 import { ApiError } from '../api/client';
 import type { DocumentKind, DocumentState, Stored } from './document';
 import type { DocumentActions } from './document.actions';
@@ -49,6 +50,15 @@ export const documentEffects = <D, C>(parts: DocumentParts<D, C>) => ({
   keepDrafts: createEffect(() => keeping(parts), { functional: true, dispatch: false }),
   saveSoon: createEffect(() => savingSoon(parts), { functional: true }),
   save: createEffect(() => saving(parts), { functional: true }),
+  lookWhy: createEffect(
+    (actions = inject(Actions), storage = inject(StorageService)) =>
+      actions.pipe(
+        ofType(parts.actions.saveOffline),
+        filter(({ reached }) => reached),
+        tap(() => void storage.look()),
+      ),
+    { functional: true, dispatch: false },
+  ),
   tryAgain: createEffect(
     (actions = inject(Actions)) =>
       actions.pipe(
@@ -190,6 +200,6 @@ function whyNotSaved<D, C>(
   if (theirs) return actions.conflict({ theirs });
   const waits = error instanceof ApiError && (error.offline || error.status >= 500);
   return waits
-    ? actions.saveOffline()
+    ? actions.saveOffline({ reached: !error.offline })
     : actions.saveRefused({ message: error instanceof Error ? error.message : String(error) });
 }

@@ -82,7 +82,10 @@ export const documentReducer = <D, C>(
         changes: done ? 0 : 1,
       };
     }),
-    on(actions.saveOffline, (state): State => ({ ...state, save: { kind: 'offline' } })),
+    on(actions.saveOffline, (state, { reached }): State => ({
+      ...state,
+      save: { kind: 'offline', reached },
+    })),
     on(actions.saveRefused, (state, { message }): State => ({
       ...state,
       save: { kind: 'refused', message },

@@ -41,7 +41,8 @@ export type SaveState<D> =
   | { kind: 'saved' }
   | { kind: 'waiting' }
   | { kind: 'saving' }
-  | { kind: 'offline' }
+  /** It waits; `reached`: the server answered, but could not store it. */
+  | { kind: 'offline'; reached: boolean }
   | { kind: 'refused'; message: string }
   | { kind: 'conflict'; theirs: Stored<D> };
 

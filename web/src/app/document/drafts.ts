@@ -1,4 +1,4 @@
-import { inject, Injectable } from '@angular/core';
+import { inject, Injectable, signal } from '@angular/core';
 import equal from 'fast-deep-equal';
 import type { Draft } from './document';
 import { Tab } from './tab';
@@ -6,6 +6,13 @@ import { Tab } from './tab';
 const PREFIX = 'hurrel.draft.';
 /** Where the browser does not tell which tabs live: one that has kept nothing for so long is taken for gone. */
 const GONE_MS = 60_000;
+
+/** A document that has a draft on this device. */
+export interface Waiting {
+  kind: string;
+  id: string;
+  name: string;
+}
 
 /** What is kept: a draft, and when. */
 interface Kept {
@@ -22,16 +29,22 @@ interface Kept {
 @Injectable({ providedIn: 'root' })
 export class Drafts {
   private readonly tab = inject(Tab);
+  /** Whether this browser would not keep the last draft. */
+  readonly refused = signal(false);
+  /** All that is kept here, of whatever kind and tab. */
+  readonly waiting = signal<readonly Waiting[]>([]);
 
   /** Keeps a draft; false when this device's store is full or forbidden. */
   keep<D>(kind: string, id: string, draft: Draft<D>): boolean {
     const kept: Kept = { ...draft, at: Date.now() };
     try {
       localStorage.setItem(this.keyOf(kind, id), JSON.stringify(kept));
-      return true;
+      this.refused.set(false);
     } catch {
-      return false;
+      this.refused.set(true);
     }
+    this.look();
+    return !this.refused();
   }
 
   /** Forgets this tab's draft; with a document only when it is that which is kept. */
@@ -39,6 +52,23 @@ export class Drafts {
     const key = this.keyOf(kind, id);
     if (document !== undefined && !equal(read(key)?.document, document)) return;
     localStorage.removeItem(key);
+    // Once the server holds what this browser would not, nothing can be lost any more.
+    this.refused.set(false);
+    this.look();
+  }
+
+  /** Looks through what is kept. */
+  look(): void {
+    const found = new Map<string, Waiting>();
+    for (const key of Object.keys(localStorage)) {
+      const [, kind, id] = /^hurrel\.draft\.([a-z]+)\.(.+)\.[^.]+$/.exec(key) ?? [];
+      if (kind === undefined || id === undefined) continue;
+      const named = read(key)?.document as { name?: unknown } | undefined;
+      const name = typeof named?.name === 'string' ? named.name : kind;
+      found.set(`${kind}.${id}`, { kind, id, name });
+    }
+    const same = equal([...found.values()], this.waiting());
+    if (!same) this.waiting.set([...found.values()]);
   }
 
   /** This tab's draft of a document, else one that a tab left behind, which becomes this tab's; undefined when there is none. */

@@ -5,6 +5,8 @@ import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
 import type { DocumentSides, DocumentState, SaveState } from './document';
 import type { DocumentActions } from './document.actions';
+import { isDirty } from './document.reducer';
+import { OpenDocuments } from './open-documents';
 
 /** What a page knows of the document that is open on it, and what it does to it. */
 export interface OpenDocument<D, C> {
@@ -80,6 +82,14 @@ export function openDocument<D extends object, C>(
     { keys: '$mod+KeyZ', says: 'Undo', act: opened.undo },
     { keys: ['$mod+Shift+KeyZ', '$mod+KeyY'], says: 'Redo', act: opened.redo },
   ]);
+  inject(DestroyRef).onDestroy(
+    inject(OpenDocuments).add({
+      kind: what,
+      id: () => state().id,
+      present: () => state().present,
+      dirty: () => isDirty(state()),
+    }),
+  );
   inject(DestroyRef).onDestroy(() => {
     store.dispatch(actions.close());
   });
@@ -97,7 +107,7 @@ export function sayKept({ save, changes, stored }: DocumentState<unknown, unknow
     case 'saving':
       return 'Saving';
     case 'offline':
-      return `Offline · ${changes} ${changes === 1 ? 'change' : 'changes'} waiting`;
+      return `${save.reached ? 'Not stored yet' : 'Offline'} · ${changes} ${changes === 1 ? 'change' : 'changes'} waiting`;
     case 'refused':
       return `Not saved: ${save.message}`;
     case 'conflict':

@@ -23,26 +23,26 @@ import { MidiInService } from './midi-in.service';
       <label
         >Simulated clock at
         <input
-          #setField
+          #tempoField
           type="number"
           class="form-control mono"
           min="20"
           max="400"
           [value]="clock().tempo"
-          (change)="set({ tempo: clamp(setField.value, 20, 400) })"
+          (change)="set({ tempo: clamp(tempoField.value, 20, 400) })"
         />
         bpm</label
       >
       <label
         >jitter
         <input
-          #setField2
+          #jitterField
           type="number"
           class="form-control mono"
           min="0"
           max="10"
           [value]="clock().jitter"
-          (change)="set({ jitter: clamp(setField2.value, 0, 10) })"
+          (change)="set({ jitter: clamp(jitterField.value, 0, 10) })"
         />
         ms</label
       >

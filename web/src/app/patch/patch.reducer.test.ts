@@ -99,7 +99,7 @@ describe('saving', () => {
     const state = run(
       open(),
       turn('cutoff', 0.1),
-      PatchActions.saveOffline(),
+      PatchActions.saveOffline({ reached: false }),
       turn('drive', 0.2),
       turn('level', 0.2),
     );

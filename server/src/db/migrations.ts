@@ -1,0 +1,12 @@
+import { FirstTables1790000000000 } from './first-tables';
+import { HistoryTables1797000000000 } from './history-tables';
+import { SessionsTable1796000000000 } from './sessions-table';
+import { UnitsTable1795000000000 } from './units-table';
+
+/** What brings a library from one shape to the next, oldest first. */
+export const migrations = [
+  FirstTables1790000000000,
+  UnitsTable1795000000000,
+  SessionsTable1796000000000,
+  HistoryTables1797000000000,
+];

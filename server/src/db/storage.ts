@@ -1,0 +1,56 @@
+import { statfs } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { type Trouble, troubleOf } from './trouble';
+
+/** Room in bytes below which it is told before it runs out. */
+const LOW = 200 * 1024 * 1024;
+
+/** How the library's place is: told to every page. */
+export interface StorageState {
+  state: 'well' | 'low' | 'trouble';
+  /** For people; empty while all is well. */
+  says: string;
+  /** Room that is left, in bytes; null when the system does not tell. */
+  free: number | null;
+}
+
+/** Watches whether the library can be written: by what writes came to, and by the room that is left. */
+export class Storage {
+  private trouble: Trouble | null = null;
+
+  constructor(private readonly file: string) {}
+
+  /** Passes on what a write came to, and remembers it. */
+  async watch<T>(write: () => Promise<T>): Promise<T> {
+    try {
+      const result = await write();
+      this.trouble = null;
+      return result;
+    } catch (error) {
+      // Refusals of what was asked for tell nothing of the disk.
+      this.trouble = troubleOf(error) ?? this.trouble;
+      throw error;
+    }
+  }
+
+  async state(): Promise<StorageState> {
+    const free = await this.free();
+    if (this.trouble) return { state: 'trouble', says: this.trouble.says, free };
+    if (free === null || free >= LOW) return { state: 'well', says: '', free };
+    const left = `${Math.round(free / 1024 / 1024)} MB`;
+    return {
+      state: 'low',
+      says: `Only ${left} are left on the disk that holds the library. Make room before it is full.`,
+      free,
+    };
+  }
+
+  private async free(): Promise<number | null> {
+    try {
+      const { bavail, bsize } = await statfs(dirname(this.file));
+      return bavail * bsize;
+    } catch {
+      return null;
+    }
+  }
+}

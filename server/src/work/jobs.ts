@@ -1,0 +1,32 @@
+import type {
+  Finding,
+  Instrument,
+  PanelBefore,
+  Patch,
+  RebuildPlan,
+  TimedNote,
+  WavFormat,
+} from '@hurrel/core';
+import type { SheetContent } from '../sheet/content';
+
+/** A sound to be rendered. */
+export interface RenderJob {
+  instrument: Instrument;
+  patch: Patch;
+  notes: TimedNote[];
+  seconds: number;
+  sampleRate: number;
+  format: WavFormat;
+  seed: number;
+}
+
+/** What takes long enough to be done beside the server's own thread: jobs by name, with what they are given and give. */
+export interface Jobs {
+  render(job: RenderJob): Uint8Array;
+  check(job: { instrument: Instrument; patch: Patch; notes: TimedNote[] }): Finding[];
+  rebuild(job: { instrument: Instrument; before: PanelBefore; patch: Patch }): RebuildPlan;
+  sheet(content: SheetContent): Promise<Uint8Array>;
+}
+export type JobName = keyof Jobs;
+export type Given<N extends JobName> = Parameters<Jobs[N]>[0];
+export type Gives<N extends JobName> = Awaited<ReturnType<Jobs[N]>>;
