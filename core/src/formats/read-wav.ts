@@ -18,10 +18,68 @@ const KINDS = new Set(['8', '16', '24', '32', '32f', '64']);
  * @throws WavError with the reason, and where in the file it is
  */
 export function decodeWav(bytes: Uint8Array): Recording {
-  check(bytes);
+  const { wav, sampleRate, channels: numChannels } = open(bytes, true);
+  const raw = wav.getSamples(false, Float64Array) as unknown as Float64Array | Float64Array[];
+  const all = numChannels === 1 ? [raw as Float64Array] : (raw as Float64Array[]);
+  if (!all[0] || all[0].length === 0) throw new WavError('The data chunk holds no samples.');
+  const channels = all.slice(0, 2).map((c) => scaled(c, wav.bitDepth));
+  const bad = channels.findIndex((c) => c.some((v) => !Number.isFinite(v)));
+  if (bad >= 0) {
+    const at = channels[bad]!.findIndex((v) => !Number.isFinite(v));
+    throw new WavError(`Sample ${at} of channel ${bad + 1} is no number.`);
+  }
+  return { sampleRate, channels };
+}
+
+/** What a WAV file says of itself. */
+export interface WavFacts {
+  sampleRate: number;
+  channels: number;
+  seconds: number;
+}
+
+/**
+ * Reads a WAV file's header, and looks through floats for what is no number: nothing is decoded or copied, however long it is.
+ * @throws WavError as `decodeWav` does
+ */
+export function wavFacts(bytes: Uint8Array): WavFacts {
+  const { wav, sampleRate, channels, data } = open(bytes, false);
+  const width = Math.ceil(Number.parseInt(wav.bitDepth, 10) / 8);
+  const frames = Math.floor(data.size / (width * channels));
+  if (frames === 0) throw new WavError('The data chunk holds no samples.');
+  refuseNoNumbers(bytes, data, wav.bitDepth, channels);
+  return { sampleRate, channels, seconds: frames / sampleRate };
+}
+
+/** Where the samples are, in bytes, and which way round their bytes stand. */
+interface Data {
+  at: number;
+  size: number;
+  little: boolean;
+}
+
+function refuseNoNumbers(
+  bytes: Uint8Array,
+  { at, size, little }: Data,
+  depth: string,
+  channels: number,
+): void {
+  const width = depth === '32f' ? 4 : depth === '64' ? 8 : 0;
+  if (width === 0) return;
+  const view = new DataView(bytes.buffer, bytes.byteOffset + at, size - (size % width));
+  for (let i = 0; i * width < view.byteLength; i++) {
+    const v = width === 4 ? view.getFloat32(4 * i, little) : view.getFloat64(8 * i, little);
+    if (Number.isFinite(v) || i % channels > 1) continue;
+    const frame = Math.floor(i / channels);
+    throw new WavError(`Sample ${frame} of channel ${(i % channels) + 1} is no number.`);
+  }
+}
+
+function open(bytes: Uint8Array, samples: boolean) {
+  const data = check(bytes);
   const wav = new WaveFile();
   try {
-    wav.fromBuffer(bytes);
+    wav.fromBuffer(bytes, samples);
   } catch (error) {
     throw new WavError(
       `The file is damaged: ${error instanceof Error ? error.message : 'unreadable'}.`,
@@ -37,20 +95,11 @@ export function decodeWav(bytes: Uint8Array): Recording {
     throw new WavError(`A sample rate of ${sampleRate} Hz in the fmt chunk makes no sense.`);
   }
   if (numChannels < 1) throw new WavError('The fmt chunk speaks of no channels.');
-  const raw = wav.getSamples(false, Float64Array) as unknown as Float64Array | Float64Array[];
-  const all = numChannels === 1 ? [raw as Float64Array] : (raw as Float64Array[]);
-  if (!all[0] || all[0].length === 0) throw new WavError('The data chunk holds no samples.');
-  const channels = all.slice(0, 2).map((c) => scaled(c, wav.bitDepth));
-  const bad = channels.findIndex((c) => c.some((v) => !Number.isFinite(v)));
-  if (bad >= 0) {
-    const at = channels[bad]!.findIndex((v) => !Number.isFinite(v));
-    throw new WavError(`Sample ${at} of channel ${bad + 1} is no number.`);
-  }
-  return { sampleRate, channels };
+  return { wav, sampleRate, channels: numChannels, data };
 }
 
-/** What the reader itself would take without a word. */
-function check(bytes: Uint8Array): void {
+/** Refuses what the reader itself would take without a word; gives where the samples are, and how many bytes they take. */
+function check(bytes: Uint8Array): Data {
   if (bytes.length > LONGEST_BYTES) throw new WavError('The file is larger than 512 MB.');
   const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
   if (bytes.length < 12 || !['RIFF', 'RIFX', 'RF64'].includes(tag(0)) || tag(8) !== 'WAVE') {
@@ -73,7 +122,7 @@ function check(bytes: Uint8Array): void {
           `The file ends early: the data chunk at byte ${at} speaks of ${size} bytes, ${bytes.length - at - 8} are there.`,
         );
       }
-      return;
+      return { at: at + 8, size: Math.min(size, bytes.length - at - 8), little };
     }
     at += 8 + size + (size % 2);
   }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { decodeWav, WavError } from './read-wav';
+import { decodeWav, WavError, wavFacts } from './read-wav';
 import { encodeWav, wavFormats } from './wav';
 import { runs } from '../testing/runs';
 
@@ -60,6 +60,11 @@ describe('reading WAV', () => {
           ),
         );
         expect(decodeWav(encodeWav(left, sampleRate, format)).channels).toHaveLength(1);
+        expect(wavFacts(encodeWav([left, right], sampleRate, format))).toEqual({
+          sampleRate,
+          channels: 2,
+          seconds: 500 / sampleRate,
+        });
       }
     },
   );
@@ -73,6 +78,7 @@ describe('reading WAV', () => {
   ])('%s is refused with the reason', (_, bytes, reason) => {
     expect(() => decodeWav(bytes)).toThrow(WavError);
     expect(() => decodeWav(bytes)).toThrow(reason);
+    expect(() => wavFacts(bytes)).toThrow(reason);
   });
 
   it('bent files are read or refused with a reason, never otherwise', () => {
@@ -83,8 +89,16 @@ describe('reading WAV', () => {
         (changes) => {
           const bent = bytes.slice();
           for (const [at, value] of changes) bent[at] = value;
+          let facts;
           try {
-            const { channels } = decodeWav(bent);
+            facts = wavFacts(bent);
+          } catch (error) {
+            expect(error).toBeInstanceOf(WavError);
+          }
+          try {
+            const { channels, sampleRate } = decodeWav(bent);
+            // What is decoded was found good by its header.
+            if (facts?.sampleRate !== sampleRate) throw new Error('It was refused, or misread.');
             for (const c of channels) for (const v of c) expect(Number.isFinite(v)).toBe(true);
           } catch (error) {
             expect(error).toBeInstanceOf(WavError);

@@ -7,6 +7,23 @@ const take = z
 const takeParams = z.object({ id: z.string(), take: z.string().max(64) });
 const named = z.object({ name: z.string().trim().min(1).max(80).default('take') });
 
+/** A body of memory that a worker can look at without a copy. */
+async function sharedBody(request: Request): Promise<Uint8Array> {
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for await (const chunk of request.body ?? []) {
+    chunks.push(chunk as Uint8Array);
+    size += (chunk as Uint8Array).length;
+  }
+  const bytes = new Uint8Array(new SharedArrayBuffer(size));
+  let at = 0;
+  for (const chunk of chunks) {
+    bytes.set(chunk, at);
+    at += chunk.length;
+  }
+  return bytes;
+}
+
 /** Takes of a session: WAV files as they were recorded. */
 export const takeRoutes = (services: Services) =>
   router()
@@ -34,9 +51,14 @@ export const takeRoutes = (services: Services) =>
         responses: created(take, 'The take that was stored'),
       }),
       async (c) => {
-        const bytes = new Uint8Array(await c.req.arrayBuffer());
+        const bytes = await sharedBody(c.req.raw);
         const { id } = c.req.valid('param');
-        const stored = await services.takes.add(id, c.req.valid('query').name, bytes);
+        const stored = await services.takes.add(
+          id,
+          c.req.valid('query').name,
+          bytes,
+          c.req.raw.signal,
+        );
         return c.json(stored, 201);
       },
     )

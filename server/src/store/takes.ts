@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { decodeWav, WavError } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { TakeEntity } from '../db/entities';
 import { invalid, notFound } from '../problem';
+import type { Work } from '../work/work';
 import type { SessionStore } from './sessions';
 
 /** A recording that is stored. */
@@ -17,15 +17,28 @@ export class TakeStore {
   constructor(
     private readonly database: Database,
     private readonly sessions: SessionStore,
+    private readonly work: Pick<Work, 'do'>,
   ) {}
 
   /** Stores a recording, once it has been read as a whole. */
-  async add(sessionId: string, name: string, bytes: Uint8Array): Promise<StoredTake> {
+  async add(
+    sessionId: string,
+    name: string,
+    bytes: Uint8Array,
+    gone?: AbortSignal,
+  ): Promise<StoredTake> {
     await this.sessions.get(sessionId);
-    const take = { id: randomUUID(), name, seconds: secondsOf(bytes) };
+    const facts = await this.work.do('take', bytes, gone);
+    if ('refused' in facts) throw invalid([{ pointer: '', message: facts.refused }]);
+    const take = { id: randomUUID(), name, seconds: facts.seconds };
     const createdAt = new Date().toISOString();
     await this.database.write((manager) =>
-      manager.insert(TakeEntity, { ...take, sessionId, bytes: Buffer.from(bytes), createdAt }),
+      manager.insert(TakeEntity, {
+        ...take,
+        sessionId,
+        bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength),
+        createdAt,
+      }),
     );
     return take;
   }
@@ -43,16 +56,5 @@ export class TakeStore {
     const row = await this.database.source.getRepository(TakeEntity).findOneBy({ id, sessionId });
     if (!row) throw notFound('take', id);
     return row.bytes;
-  }
-}
-
-/** How long a WAV file lasts; what is none is refused. */
-function secondsOf(bytes: Uint8Array): number {
-  try {
-    const { channels, sampleRate } = decodeWav(bytes);
-    return (channels[0]?.length ?? 0) / sampleRate;
-  } catch (error) {
-    if (error instanceof WavError) throw invalid([{ pointer: '', message: error.message }]);
-    throw error;
   }
 }

@@ -42,10 +42,9 @@ export function diagnose(
   const given = openCase(instrument, patch, notes);
   const silence = examinePaths(given);
   // With everything closed nothing else could be said: look at what would be heard once the silence is mended.
-  const open = silence.reduce(
-    (c, f) => (f.mend ? openCase(instrument, applyMend(c.patch, f.mend), notes) : c),
-    given,
-  );
+  const mends = silence.flatMap((f) => f.mend ?? []);
+  const open =
+    mends.length > 0 ? openCase(instrument, mends.reduce(applyMend, patch), notes) : given;
   const reach = audibilityOf(open.graph, open.bounds);
   const findings = [
     ...silence,

@@ -1,11 +1,10 @@
 import { moduleSpec } from '../../catalogue';
 import { whistles } from '../low-pass-of';
 import { cableText } from '../../patch/cables';
-import { compile } from '../compile';
-import type { Graph, GraphNode } from '../graph';
+import type { GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf, takesSound } from '../graph';
-import { boundsOf } from '../bounds';
 import { closedAt, type Closed } from '../audibility';
+import { breakingPlugs, nodesBefore, withoutCable } from './plugs';
 import { pulseVanishes, vanished, widthInterval } from './pulse';
 import { paramLabel, type Case, type Finding } from './finding';
 import { mendTo, openValue } from './mend';
@@ -133,14 +132,14 @@ function closedByPort(c: Case, closed: Closed): Finding {
 
 /** The plug whose going would open what it has closed: a normal was broken that is needed. */
 function withoutPlug(c: Case, closed: Closed): Pick<Finding, 'mend' | 'cables'> {
-  const cable = c.patch.cables.find((plug) => {
-    if (plug.inactive) return false;
-    const cables = c.patch.cables.filter((other) => other !== plug);
-    const graph = compile(c.instrument, { ...c.patch, cables });
+  const before = nodesBefore(c.graph, closed);
+  const cable = breakingPlugs(c).find(({ cable, into }) => {
+    if (!into.some((node) => before.has(node))) return false;
+    const { graph, bounds } = withoutCable(c, cable);
     const node = graph.nodes.find((n) => n.id === closed.node)!;
     const port = closedPort(closed, node);
-    return port !== undefined && !closedAt(node, port, boundsOf(graph, c.notes));
-  });
+    return port !== undefined && !closedAt(node, port, bounds);
+  })?.cable;
   if (!cable) return {};
   return {
     cables: [cable.id],
@@ -158,14 +157,9 @@ const closedPort = (closed: Closed, node: GraphNode): string | undefined =>
 
 function noWay(c: Case, sources: GraphNode[]): Finding {
   const oscillators = c.graph.nodes.filter((n) => n.kind === 'oscillator');
-  const pull = c.patch.cables
-    .filter((cable) => !cable.inactive)
-    .find((cable) => {
-      const cables = c.patch.cables.filter((other) => other !== cable);
-      const graph: Graph = compile(c.instrument, { ...c.patch, cables });
-      const without: Case = { ...c, graph, bounds: boundsOf(graph, c.notes) };
-      return bestWay(without) !== undefined;
-    });
+  const pull = breakingPlugs(c).find(
+    ({ cable }) => bestWay({ ...c, ...withoutCable(c, cable) }) !== undefined,
+  )?.cable;
   const names = sources.map((s) => s.name).join(', ');
   return {
     id: 'silent-no-path',
