@@ -20,6 +20,7 @@ async function main(): Promise<void> {
   const work = createWork(new URL('./worker.js', import.meta.url));
   const services = createServices(database, work);
   if (config.demo) await loadDemo(database, services);
+  await services.takes.clear();
   const backups = new DailyBackups(database);
   backups.start();
   const app = createApp(services, config);

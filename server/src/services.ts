@@ -19,7 +19,7 @@ export function createServices(database: Database, work: Work): Services {
     progress: new ProgressStore(database),
     units: new UnitStore(database, instruments),
     sessions,
-    takes: new TakeStore(database, sessions, work),
+    takes: new TakeStore(database, sessions),
     work,
   };
 }

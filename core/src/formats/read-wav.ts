@@ -31,26 +31,6 @@ export function decodeWav(bytes: Uint8Array): Recording {
   return { sampleRate, channels };
 }
 
-/** What a WAV file says of itself. */
-export interface WavFacts {
-  sampleRate: number;
-  channels: number;
-  seconds: number;
-}
-
-/**
- * Reads a WAV file's header, and looks through floats for what is no number: nothing is decoded or copied, however long it is.
- * @throws WavError as `decodeWav` does
- */
-export function wavFacts(bytes: Uint8Array): WavFacts {
-  const { wav, sampleRate, channels, data } = open(bytes, false);
-  const width = Math.ceil(Number.parseInt(wav.bitDepth, 10) / 8);
-  const frames = Math.floor(data.size / (width * channels));
-  if (frames === 0) throw new WavError('The data chunk holds no samples.');
-  refuseNoNumbers(bytes, data, wav.bitDepth, channels);
-  return { sampleRate, channels, seconds: frames / sampleRate };
-}
-
 /** Where the samples are, in bytes, and which way round their bytes stand. */
 interface Data {
   at: number;
@@ -58,25 +38,53 @@ interface Data {
   little: boolean;
 }
 
-function refuseNoNumbers(
-  bytes: Uint8Array,
-  { at, size, little }: Data,
-  depth: string,
-  channels: number,
-): void {
-  const width = depth === '32f' ? 4 : depth === '64' ? 8 : 0;
+/** What a WAV file says of itself. */
+export interface WavFacts {
+  sampleRate: number;
+  channels: number;
+  seconds: number;
+  /** Kind of the samples: 8, 16, 24, 32, 32f or 64 (a float too). */
+  depth: string;
+  data: Data;
+}
+
+/**
+ * Reads a WAV file's header; nothing is decoded or copied.
+ * @param bytes its beginning, with all that stands before the samples
+ * @param length bytes of the whole file, `Infinity` while that is not known
+ * @throws WavError as `decodeWav` does
+ */
+export function wavFacts(bytes: Uint8Array, length = bytes.length): WavFacts {
+  const { wav, sampleRate, channels, data } = open(bytes, false, length);
+  const width = Math.ceil(Number.parseInt(wav.bitDepth, 10) / 8);
+  const frames = Math.floor(data.size / (width * channels));
+  if (frames === 0) throw new WavError('The data chunk holds no samples.');
+  return { sampleRate, channels, seconds: frames / sampleRate, depth: wav.bitDepth, data };
+}
+
+/**
+ * Looks through floats for what is no number.
+ * @param bytes a piece of the file that begins at byte `from`; samples that it cuts are left out
+ * @throws WavError with the sample
+ */
+export function checkSamples(facts: WavFacts, bytes: Uint8Array, from: number): void {
+  const width = facts.depth === '32f' ? 4 : facts.depth === '64' ? 8 : 0;
   if (width === 0) return;
-  const view = new DataView(bytes.buffer, bytes.byteOffset + at, size - (size % width));
-  for (let i = 0; i * width < view.byteLength; i++) {
-    const v = width === 4 ? view.getFloat32(4 * i, little) : view.getFloat64(8 * i, little);
-    if (Number.isFinite(v) || i % channels > 1) continue;
-    const frame = Math.floor(i / channels);
-    throw new WavError(`Sample ${frame} of channel ${(i % channels) + 1} is no number.`);
+  const { at, size, little } = facts.data;
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const first = Math.max(0, Math.ceil((from - at) / width));
+  const last = Math.floor((Math.min(from + bytes.length, at + size) - at) / width);
+  for (let i = first; i < last; i++) {
+    const here = at + i * width - from;
+    const v = width === 4 ? view.getFloat32(here, little) : view.getFloat64(here, little);
+    if (Number.isFinite(v) || i % facts.channels > 1) continue;
+    const frame = Math.floor(i / facts.channels);
+    throw new WavError(`Sample ${frame} of channel ${(i % facts.channels) + 1} is no number.`);
   }
 }
 
-function open(bytes: Uint8Array, samples: boolean) {
-  const data = check(bytes);
+function open(bytes: Uint8Array, samples: boolean, length = bytes.length) {
+  const data = check(bytes, length);
   const wav = new WaveFile();
   try {
     wav.fromBuffer(bytes, samples);
@@ -99,7 +107,7 @@ function open(bytes: Uint8Array, samples: boolean) {
 }
 
 /** Refuses what the reader itself would take without a word; gives where the samples are, and how many bytes they take. */
-function check(bytes: Uint8Array): Data {
+function check(bytes: Uint8Array, length: number): Data {
   if (bytes.length > LONGEST_BYTES) throw new WavError('The file is larger than 512 MB.');
   const tag = (at: number): string => String.fromCharCode(...bytes.subarray(at, at + 4));
   if (bytes.length < 12 || !['RIFF', 'RIFX', 'RF64'].includes(tag(0)) || tag(8) !== 'WAVE') {
@@ -117,12 +125,12 @@ function check(bytes: Uint8Array): Data {
     }
     if (tag(at) === 'data') {
       if (!format) throw new WavError(`The data chunk at byte ${at} comes before any fmt chunk.`);
-      if (tag(0) !== 'RF64' && at + 8 + size > bytes.length) {
+      if (tag(0) !== 'RF64' && at + 8 + size > length) {
         throw new WavError(
-          `The file ends early: the data chunk at byte ${at} speaks of ${size} bytes, ${bytes.length - at - 8} are there.`,
+          `The file ends early: the data chunk at byte ${at} speaks of ${size} bytes, ${length - at - 8} are there.`,
         );
       }
-      return { at: at + 8, size: Math.min(size, bytes.length - at - 8), little };
+      return { at: at + 8, size: Math.min(size, length - at - 8), little };
     }
     at += 8 + size + (size % 2);
   }

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { decodeWav, WavError, wavFacts } from './read-wav';
+import { checkSamples, decodeWav, WavError, wavFacts } from './read-wav';
 import { encodeWav, wavFormats } from './wav';
 import { runs } from '../testing/runs';
 
@@ -60,7 +60,7 @@ describe('reading WAV', () => {
           ),
         );
         expect(decodeWav(encodeWav(left, sampleRate, format)).channels).toHaveLength(1);
-        expect(wavFacts(encodeWav([left, right], sampleRate, format))).toEqual({
+        expect(wavFacts(encodeWav([left, right], sampleRate, format))).toMatchObject({
           sampleRate,
           channels: 2,
           seconds: 500 / sampleRate,
@@ -81,6 +81,23 @@ describe('reading WAV', () => {
     expect(() => wavFacts(bytes)).toThrow(reason);
   });
 
+  it('in pieces find what is no number, and what ends early, as a whole does', () => {
+    const whole = encodeWav([left, right], 48000, '32f');
+    const facts = wavFacts(whole.subarray(0, 200), Infinity);
+    expect(facts.seconds).toBeCloseTo(500 / 48000, 9);
+    const bad = whole.slice();
+    new DataView(bad.buffer).setFloat32(facts.data.at + 4 * 731, NaN, true);
+    const look = (bytes: Uint8Array): void => {
+      for (let from = 0; from < bytes.length; from += 400) {
+        checkSamples(facts, bytes.subarray(from, from + 400), from);
+      }
+    };
+    expect(() => look(whole)).not.toThrow();
+    expect(() => look(bad)).toThrow('Sample 365 of channel 2 is no number.');
+    expect(() => decodeWav(bad)).toThrow('Sample 365 of channel 2 is no number.');
+    expect(() => wavFacts(whole.subarray(0, 200))).toThrow('ends early');
+  });
+
   it('bent files are read or refused with a reason, never otherwise', () => {
     const bytes = encodeWav(left.subarray(0, 60), 48000, '32f');
     fc.assert(
@@ -92,6 +109,7 @@ describe('reading WAV', () => {
           let facts;
           try {
             facts = wavFacts(bent);
+            checkSamples(facts, bent, 0);
           } catch (error) {
             expect(error).toBeInstanceOf(WavError);
           }

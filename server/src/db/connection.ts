@@ -12,3 +12,24 @@ export interface Connection {
 
 export const connectionOf = (source: DataSource): Connection =>
   (source.driver as unknown as { databaseConnection: Connection }).databaseConnection;
+
+/** What SQLite has refused, with its code. */
+export class SqlError extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+    cause: unknown,
+  ) {
+    super(message, { cause });
+  }
+}
+
+/** Runs a statement. @throws SqlError whatever class of error the driver makes */
+export function execute(connection: Pick<Connection, 'exec'>, sql: string): void {
+  try {
+    connection.exec(sql);
+  } catch (error) {
+    const { message, code } = error as { message: string; code?: string };
+    throw new SqlError(message, code ?? '', error);
+  }
+}

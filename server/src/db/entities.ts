@@ -80,13 +80,13 @@ export const ProgressEntity = new EntitySchema<ProgressRow>({
   },
 });
 
-/** A recording of a pass: a WAV file, as it was given. */
+/** A recording of a pass: a WAV file, as it was given, in pieces. */
 export interface TakeRow {
   id: string;
   sessionId: string;
   name: string;
   seconds: number;
-  bytes: Buffer;
+  size: number;
   createdAt: string;
 }
 
@@ -97,8 +97,23 @@ export const TakeEntity = new EntitySchema<TakeRow>({
     sessionId: { type: 'text', name: 'session_id' },
     name: { type: 'text' },
     seconds: { type: 'real' },
-    bytes: { type: 'blob' },
+    size: { type: 'integer' },
     createdAt: { type: 'text', name: 'created_at' },
+  },
+});
+
+export interface TakeChunkRow {
+  takeId: string;
+  number: number;
+  bytes: Buffer;
+}
+
+export const TakeChunkEntity = new EntitySchema<TakeChunkRow>({
+  name: 'take_chunk',
+  columns: {
+    takeId: { type: 'text', primary: true, name: 'take_id' },
+    number: { type: 'integer', primary: true },
+    bytes: { type: 'blob' },
   },
 });
 
@@ -112,4 +127,5 @@ export const entities = [
   SessionEntity,
   SessionVersionEntity,
   TakeEntity,
+  TakeChunkEntity,
 ];

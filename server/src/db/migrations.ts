@@ -1,6 +1,7 @@
 import { FirstTables1790000000000 } from './first-tables';
 import { HistoryTables1797000000000 } from './history-tables';
 import { SessionsTable1796000000000 } from './sessions-table';
+import { TakeChunks1798000000000 } from './take-chunks';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** What brings a library from one shape to the next, oldest first. */
@@ -9,4 +10,5 @@ export const migrations = [
   UnitsTable1795000000000,
   SessionsTable1796000000000,
   HistoryTables1797000000000,
+  TakeChunks1798000000000,
 ];

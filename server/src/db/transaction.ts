@@ -1,5 +1,5 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { connectionOf } from './connection';
+import { type Connection, connectionOf, execute } from './connection';
 
 /**
  * Runs a change in a transaction of its own: when this resolves it is committed. What counts is what SQLite says: several
@@ -13,10 +13,10 @@ export async function inTransaction<T>(
   const connection = connectionOf(source);
   // Whatever an earlier fault has left behind was never acknowledged.
   rollBack(connection);
-  connection.exec('BEGIN IMMEDIATE');
+  execute(connection, 'BEGIN IMMEDIATE');
   try {
     const result = await change(source.manager);
-    connection.exec('COMMIT');
+    execute(connection, 'COMMIT');
     return result;
   } catch (error) {
     rollBack(connection);
@@ -24,6 +24,6 @@ export async function inTransaction<T>(
   }
 }
 
-function rollBack(connection: { inTransaction: boolean; exec(sql: string): unknown }): void {
-  if (connection.inTransaction) connection.exec('ROLLBACK');
+function rollBack(connection: Pick<Connection, 'inTransaction' | 'exec'>): void {
+  if (connection.inTransaction) execute(connection, 'ROLLBACK');
 }

@@ -1,3 +1,4 @@
+import { Readable } from 'node:stream';
 import { createRoute, z } from '@hono/zod-openapi';
 import { created, idParam, json, router, type Services } from './shared';
 
@@ -7,21 +8,14 @@ const take = z
 const takeParams = z.object({ id: z.string(), take: z.string().max(64) });
 const named = z.object({ name: z.string().trim().min(1).max(80).default('take') });
 
-/** A body of memory that a worker can look at without a copy. */
-async function sharedBody(request: Request): Promise<Uint8Array> {
-  const chunks: Uint8Array[] = [];
-  let size = 0;
-  for await (const chunk of request.body ?? []) {
-    chunks.push(chunk as Uint8Array);
-    size += (chunk as Uint8Array).length;
+/** A body as it comes. */
+async function* bodyOf(request: Request): AsyncIterable<Uint8Array> {
+  const reader = request.body?.getReader();
+  for (;;) {
+    const next = await reader?.read();
+    if (!next || next.done) return;
+    yield next.value;
   }
-  const bytes = new Uint8Array(new SharedArrayBuffer(size));
-  let at = 0;
-  for (const chunk of chunks) {
-    bytes.set(chunk, at);
-    at += chunk.length;
-  }
-  return bytes;
 }
 
 /** Takes of a session: WAV files as they were recorded. */
@@ -51,14 +45,8 @@ export const takeRoutes = (services: Services) =>
         responses: created(take, 'The take that was stored'),
       }),
       async (c) => {
-        const bytes = await sharedBody(c.req.raw);
         const { id } = c.req.valid('param');
-        const stored = await services.takes.add(
-          id,
-          c.req.valid('query').name,
-          bytes,
-          c.req.raw.signal,
-        );
+        const stored = await services.takes.add(id, c.req.valid('query').name, bodyOf(c.req.raw));
         return c.json(stored, 201);
       },
     )
@@ -73,7 +61,10 @@ export const takeRoutes = (services: Services) =>
       }),
       async (c) => {
         const { id, take: wanted } = c.req.valid('param');
-        const bytes = await services.takes.bytes(id, wanted);
-        return c.body(Uint8Array.from(bytes).buffer, 200, { 'content-type': 'audio/wav' }) as never;
+        const { size, pieces } = await services.takes.read(id, wanted);
+        return c.body(Readable.toWeb(Readable.from(pieces)) as unknown as ReadableStream, 200, {
+          'content-type': 'audio/wav',
+          'content-length': String(size),
+        }) as never;
       },
     );

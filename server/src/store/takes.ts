@@ -1,9 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from '../db/database';
-import { TakeEntity } from '../db/entities';
-import { invalid, notFound } from '../problem';
-import type { Work } from '../work/work';
+import { TakeChunkEntity, TakeEntity } from '../db/entities';
+import { notFound } from '../problem';
+import { pieces } from './pieces';
 import type { SessionStore } from './sessions';
+import { TakeCheck } from './take-check';
 
 /** A recording that is stored. */
 export interface StoredTake {
@@ -12,35 +13,39 @@ export interface StoredTake {
   seconds: number;
 }
 
+/** Bytes of a piece: what is held in memory, and what one write takes. */
+const PIECE = 1024 * 1024;
+
 /** Recordings of passes: WAV files, as they were given. */
 export class TakeStore {
   constructor(
     private readonly database: Database,
     private readonly sessions: SessionStore,
-    private readonly work: Pick<Work, 'do'>,
   ) {}
 
-  /** Stores a recording, once it has been read as a whole. */
-  async add(
-    sessionId: string,
-    name: string,
-    bytes: Uint8Array,
-    gone?: AbortSignal,
-  ): Promise<StoredTake> {
+  /** Stores a recording piece by piece as it comes; what turns out to be no WAV, or breaks off, leaves nothing. */
+  async add(sessionId: string, name: string, body: AsyncIterable<Uint8Array>): Promise<StoredTake> {
     await this.sessions.get(sessionId);
-    const facts = await this.work.do('take', bytes, gone);
-    if ('refused' in facts) throw invalid([{ pointer: '', message: facts.refused }]);
-    const take = { id: randomUUID(), name, seconds: facts.seconds };
-    const createdAt = new Date().toISOString();
-    await this.database.write((manager) =>
-      manager.insert(TakeEntity, {
-        ...take,
-        sessionId,
-        bytes: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength),
-        createdAt,
-      }),
-    );
-    return take;
+    const id = randomUUID();
+    const check = new TakeCheck();
+    try {
+      let number = 0;
+      for await (const bytes of pieces(body, PIECE)) {
+        check.piece(bytes);
+        const row = { takeId: id, number: number++, bytes };
+        await this.database.write((manager) => manager.insert(TakeChunkEntity, row));
+      }
+      const { seconds, size } = check.end();
+      const createdAt = new Date().toISOString();
+      const take = { id, name, seconds };
+      await this.database.write((manager) =>
+        manager.insert(TakeEntity, { ...take, sessionId, size, createdAt }),
+      );
+      return take;
+    } catch (error) {
+      await this.database.write((manager) => manager.delete(TakeChunkEntity, { takeId: id }));
+      throw error;
+    }
   }
 
   async of(sessionId: string): Promise<StoredTake[]> {
@@ -52,9 +57,30 @@ export class TakeStore {
     });
   }
 
-  async bytes(sessionId: string, id: string): Promise<Uint8Array> {
+  /** Its length in bytes, and its pieces one after another. */
+  async read(
+    sessionId: string,
+    id: string,
+  ): Promise<{ size: number; pieces: AsyncIterable<Uint8Array> }> {
     const row = await this.database.source.getRepository(TakeEntity).findOneBy({ id, sessionId });
     if (!row) throw notFound('take', id);
-    return row.bytes;
+    return { size: row.size, pieces: this.pieces(id) };
+  }
+
+  /** Clears pieces of recordings that were broken off when the server ended. */
+  async clear(): Promise<void> {
+    await this.database.write((manager) =>
+      manager.query('DELETE FROM take_chunk WHERE take_id NOT IN (SELECT id FROM take)'),
+    );
+  }
+
+  private async *pieces(takeId: string): AsyncIterable<Uint8Array> {
+    for (let number = 0; ; number++) {
+      const row = await this.database.source
+        .getRepository(TakeChunkEntity)
+        .findOneBy({ takeId, number });
+      if (!row) return;
+      yield row.bytes;
+    }
   }
 }

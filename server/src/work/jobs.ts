@@ -26,8 +26,6 @@ export interface Jobs {
   check(job: { instrument: Instrument; patch: Patch; notes: TimedNote[] }): Finding[];
   rebuild(job: { instrument: Instrument; before: PanelBefore; patch: Patch }): RebuildPlan;
   sheet(content: SheetContent): Promise<Uint8Array>;
-  /** What a WAV file says of itself, or why it is none. The file is shared memory: nothing of it is copied. */
-  take(file: Uint8Array): { seconds: number } | { refused: string };
 }
 export type JobName = keyof Jobs;
 export type Given<N extends JobName> = Parameters<Jobs[N]>[0];

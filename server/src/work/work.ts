@@ -20,7 +20,6 @@ const LIMITS: Record<JobName, { ms: number; says: string }> = {
   check: { ms: 15_000, says: 'The patch takes longer than 15 s to examine' },
   rebuild: { ms: 15_000, says: 'The way to this patch takes longer than 15 s to plan' },
   sheet: { ms: 20_000, says: 'The sheet takes longer than 20 s to draw' },
-  take: { ms: 30_000, says: 'The file takes longer than 30 s to look through' },
 };
 
 /** @param worker file URL of the built worker */

@@ -1,14 +1,4 @@
-import {
-  channelsOf,
-  compile,
-  diagnose,
-  encodeWav,
-  planRebuild,
-  prune,
-  render,
-  WavError,
-  wavFacts,
-} from '@hurrel/core';
+import { channelsOf, compile, diagnose, encodeWav, planRebuild, prune, render } from '@hurrel/core';
 import { makeSheet } from '../sheet/sheet';
 import type { JobName, Jobs } from './jobs';
 
@@ -22,14 +12,6 @@ const jobs: Jobs = {
   check: ({ instrument, patch, notes }) => diagnose(instrument, patch, notes),
   rebuild: ({ instrument, before, patch }) => planRebuild(instrument, before, patch),
   sheet: (content) => makeSheet(content),
-  take(file) {
-    try {
-      return { seconds: wavFacts(file).seconds };
-    } catch (error) {
-      if (error instanceof WavError) return { refused: error.message };
-      throw error;
-    }
-  },
 };
 
 /** Does one job; runs in a thread of its own. */
