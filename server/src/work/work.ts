@@ -13,6 +13,8 @@ export interface Work {
 }
 
 const WAITING = 64;
+/** How long a thread without work is kept. */
+const IDLE_MS = 300_000;
 
 /** How long each may take, in ms, and what is said of one that takes longer. */
 const LIMITS: Record<JobName, { ms: number; says: string }> = {
@@ -25,7 +27,14 @@ const LIMITS: Record<JobName, { ms: number; says: string }> = {
 /** @param worker file URL of the built worker */
 export function createWork(worker: URL): Work {
   const pool = () =>
-    new Piscina({ filename: worker.href, minThreads: 0, maxThreads: 1, maxQueue: WAITING });
+    new Piscina({
+      filename: worker.href,
+      minThreads: 0,
+      maxThreads: 1,
+      maxQueue: WAITING,
+      // A thread takes longer to begin than most jobs do.
+      idleTimeout: IDLE_MS,
+    });
   // A long rendering does not hold up what is soon done.
   const [long, short] = [pool(), pool()];
   return {
