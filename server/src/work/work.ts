@@ -52,6 +52,8 @@ export function createWork(worker: URL): Work {
             `${says}: it was given up. Fewer modules or cables help.`,
           );
         }
+        // Nobody reads this: it only is no fault of the server's.
+        if (gone?.aborted) throw new Problem(408, 'Given up', 'Nobody waits for it any more.');
         if (error instanceof Error && /queue/i.test(error.message)) {
           throw new Problem(429, 'Busy', `${WAITING} are waiting already: try again shortly.`);
         }

@@ -14,10 +14,10 @@ import { OpenDocuments } from '../document/open-documents';
 import { StorageService } from '../document/storage.service';
 
 /** Where a document of a kind is opened, and is then saved by itself. */
-const PLACES: Readonly<Record<string, (id: string) => { path: string[]; query?: object }>> = {
-  patch: (id) => ({ path: ['/patch', id, 'chart'] }),
-  unit: (id) => ({ path: ['/unit', id] }),
-  session: (id) => ({ path: ['/session', id] }),
+const PLACES: Readonly<Record<string, (id: string) => string[]>> = {
+  patch: (id) => ['/patch', id, 'chart'],
+  unit: (id) => ['/unit', id],
+  session: (id) => ['/session', id],
 };
 
 /** Over every page: what keeps edits from being kept, and what still waits to be. Nothing while all is well. */
@@ -38,7 +38,7 @@ export class KeepBar implements OnInit {
     this.drafts
       .waiting()
       .filter(({ kind, id }) => kind in PLACES && !this.open.has(kind, id))
-      .map((draft) => ({ ...draft, ...PLACES[draft.kind]!(draft.id) })),
+      .map((draft) => ({ ...draft, path: PLACES[draft.kind]!(draft.id) })),
   );
   private readonly unsaved = computed(() => this.open.all().filter((one) => one.dirty()));
 
