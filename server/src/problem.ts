@@ -1,13 +1,26 @@
 import type { Context } from 'hono';
 import { HTTPException } from 'hono/http-exception';
 import type { ContentfulStatusCode } from 'hono/utils/http-status';
-import type { z } from '@hono/zod-openapi';
+import type { Problem as Fault } from '@hurrel/core';
 import { troubleOf } from './db/trouble';
 
 /** A field of a request that is wrong, at a JSON pointer (`/query/page`, `/settings/cutoff/value`). */
-export interface FieldError {
-  pointer: string;
-  message: string;
+export type FieldError = Fault;
+
+/** The same faults of a document that was sent as a part of a body. */
+export const within = (prefix: string, errors: readonly FieldError[]): FieldError[] =>
+  errors.map((e) => ({ ...e, pointer: `${prefix}${e.pointer === '/' ? '' : e.pointer}` }));
+
+/** Does something with a document that was sent as a part of a body: its faults are told where the part stands. */
+export async function withinBody<T>(prefix: string, act: () => Promise<T>): Promise<T> {
+  try {
+    return await act();
+  } catch (error) {
+    if (error instanceof Problem && error.errors.length > 0) {
+      throw invalid(within(prefix, error.errors));
+    }
+    throw error;
+  }
 }
 
 /** A refusal, told as a problem document (RFC 9457). */
@@ -39,15 +52,6 @@ export function problemResponse(c: Context, problem: Problem): Response {
     'content-type': 'application/problem+json',
   });
 }
-
-const token = (part: PropertyKey): string => String(part).replace(/~/g, '~0').replace(/\//g, '~1');
-
-/** What Zod found wrong, as fields; `prefix` says which part of the request it was. */
-export const zodErrors = (error: z.ZodError, prefix = ''): FieldError[] =>
-  error.issues.slice(0, 50).map((issue) => ({
-    pointer: `${prefix}/${issue.path.map(token).join('/')}`.replace(/\/$/, '') || '/',
-    message: issue.message,
-  }));
 
 /** Problem of a request that does not have the shape that was asked for. */
 export function invalid(errors: FieldError[]): Problem {

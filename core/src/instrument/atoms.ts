@@ -3,7 +3,9 @@ import { z } from 'zod';
 /** Building blocks that the parts of an instrument file share. */
 export const id = z
   .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
+  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens')
+  // Every object has one already: settings by id could not tell it from one of their own.
+  .refine((text) => text !== 'constructor', 'this name is taken by the language: choose another');
 export const words = z.string().min(1).max(80);
 export const prose = z.string().max(2000);
 export const finite = z.number().min(-1e6).max(1e6);
@@ -12,7 +14,7 @@ export const travel = z.number().min(0).max(1);
 export const port = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]*\.[a-z0-9][a-z0-9-]*$/, 'expected module.port');
-export const place = z.object({
+export const place = z.strictObject({
   x: z.number().min(0).max(4000),
   y: z.number().min(0).max(4000),
   /** Diameter of a knob or jack, length of a slider or wheel, width of a switch; in panel units. */

@@ -1,12 +1,12 @@
 import type { ModuleSpec } from '../catalogue';
 import { isModuleKind, moduleSpec } from '../catalogue';
-import type { Problem } from './problem';
+import { checkPlaces } from './check-places';
+import { checkScale, checkTaper, checkTaperFits } from './check-tapers';
+import type { Problem, Report } from '../document/problem';
 import { panelOf } from './panel-of';
 import { checkPlaced } from './placed';
-import type { Instrument, Module, Rack, Scale, Taper } from './schema';
+import type { Instrument, Module, Rack } from './schema';
 import { isSwitched } from './schema';
-
-export type { Problem } from './problem';
 
 /**
  * Checks what a schema cannot say of an instrument: that everything it names is there, that ports and parameters exist,
@@ -25,28 +25,43 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
     pointer: `/rack/placed${p.pointer}`,
   }));
   if (placed.length > 0) return placed;
+  const bare = panelOf(definition, { rack: [] });
+  const before = new Set(checkFace(bare).map((p) => p.message));
   return rack.types.flatMap((type, i) => {
     const alone = [{ id: 'm', type: type.id, row: 0, at: 0 }];
-    const before = checkFace(panelOf(definition, { rack: [] })).map((p) => p.message);
     return checkFace(panelOf(definition, { rack: alone }))
-      .filter((p) => !before.includes(p.message))
-      .map((p) => ({
-        pointer: `/rack/types/${i}`,
-        message: `${p.pointer}: ${p.message}`,
+      .filter((p) => !before.has(p.message))
+      .map(({ pointer, message }) => ({
+        pointer: `/rack/types/${i}${withinType(pointer, bare)}`,
+        message,
       }));
   });
 }
 
+/** Where a fault of a placed module stands in its type: lists of a panel begin with what the cabinet has by itself. */
+function withinType(pointer: string, bare: Instrument): string {
+  const [, list, index, rest = ''] =
+    /^\/(controls|jacks|circuit\/modules|circuit\/wires)\/(\d+)(.*)$/.exec(pointer) ?? [];
+  const fixed = {
+    controls: bare.controls.length,
+    jacks: bare.jacks.length,
+    'circuit/modules': bare.circuit.modules.length,
+    'circuit/wires': bare.circuit.wires.length,
+  };
+  const at = Number(index) - (fixed[list as keyof typeof fixed] ?? 0);
+  return list && at >= 0 ? `/${list.replace('circuit/', '')}/${at}${rest}` : '';
+}
+
 function checkFace(instrument: Instrument): Problem[] {
   const problems: Problem[] = [];
-  const report = (pointer: string, message: string): void =>
-    void problems.push({ pointer, message });
+  const report: Report = (pointer, message) => void problems.push({ pointer, message });
   unique(instrument.sections, '/sections', report);
   unique(instrument.controls, '/controls', report);
   unique(instrument.jacks, '/jacks', report);
   unique(instrument.circuit.modules, '/circuit/modules', report);
   unique(instrument.revisions, '/revisions', report);
   const specs = checkModules(instrument, report);
+  checkPlaces(instrument, report);
   checkControls(instrument, specs, report);
   checkWires(instrument, specs, report);
   checkMatrix(instrument, specs, report);
@@ -54,8 +69,6 @@ function checkFace(instrument: Instrument): Problem[] {
   checkSequencers(instrument, report);
   return problems;
 }
-
-type Report = (pointer: string, message: string) => void;
 
 function unique(items: readonly { id: string }[], pointer: string, report: Report): void {
   const seen = new Set<string>();
@@ -82,8 +95,12 @@ function checkModules(instrument: Instrument, report: Report): Map<string, Modul
     const spec = check(module, `/circuit/modules/${i}`);
     if (spec) specs.set(module.id, spec);
   });
-  if (!instrument.circuit.modules.some((m) => m.kind === 'output')) {
+  const outputs = instrument.circuit.modules.flatMap((m, i) => (m.kind === 'output' ? [i] : []));
+  if (outputs.length === 0) {
     report('/circuit/modules', 'There is no module of kind "output": nothing could be heard.');
+  }
+  for (const i of outputs.slice(1)) {
+    report(`/circuit/modules/${i}`, 'There is an output already: what is heard leaves by one.');
   }
   instrument.revisions.forEach((revision, r) =>
     revision.modules.forEach((module, i) => {
@@ -133,6 +150,7 @@ function checkControls(
 ): void {
   const sections = new Set(instrument.sections.map((s) => s.id));
   const kinds = new Map(instrument.circuit.modules.map((m) => [m.id, m.kind]));
+  const ids = new Set<string>();
   const claimed = new Map<string, string>();
   instrument.controls.forEach((control, i) => {
     const pointer = `/controls/${i}`;
@@ -147,21 +165,26 @@ function checkControls(
         report(`${pointer}/rest`, `There is no position "${control.rest}".`);
       }
     }
+    // A control that is there twice is told once: what it sets is not claimed again.
+    const again = ids.has(control.id);
+    ids.add(control.id);
     control.bindings.forEach((bound, b) => {
       const at = `${pointer}/bindings/${b}`;
       const spec = specs.get(bound.module);
       if (!spec) return report(`${at}/module`, `There is no module "${bound.module}".`);
       const key = `${bound.module}.${bound.param}`;
       const other = claimed.get(key);
-      if (other) report(at, `"${other}" sets ${key} already.`);
+      if (other !== undefined && !again) report(at, `"${other}" sets ${key} already.`);
       claimed.set(key, control.id);
       const kind = kinds.get(bound.module)!;
       if ('taper' in bound) {
         checkTaper(bound.taper, `${at}/taper`, report);
-        const param = spec.params[bound.param];
+        const param = Object.hasOwn(spec.params, bound.param)
+          ? spec.params[bound.param]
+          : undefined;
         if (param?.kind !== 'number') {
           report(`${at}/param`, `A ${kind} has no parameter "${bound.param}" that is a number.`);
-        }
+        } else checkTaperFits(bound.taper, param, bound.param, `${at}/taper`, report);
         return;
       }
       if (!isSwitched(control)) return;
@@ -175,31 +198,6 @@ function checkControls(
       }
     });
   });
-}
-
-function checkScale(scale: Scale, pointer: string, report: Report): void {
-  const { marks } = scale;
-  const rises = (f: (i: number) => number): boolean =>
-    marks.every((_, i) => i === 0 || f(i) > f(i - 1));
-  if (!rises((i) => marks[i]!.at)) report(`${pointer}/marks`, 'Marks must follow one another.');
-  if (!rises((i) => marks[i]!.value) && !rises((i) => -marks[i]!.value)) {
-    report(`${pointer}/marks`, 'The numbers must rise all the way, or fall all the way.');
-  }
-}
-
-function checkTaper(taper: Taper, pointer: string, report: Report): void {
-  if (taper.kind !== 'table') {
-    if (taper.lo === taper.hi) report(pointer, 'Both ends of the taper are the same.');
-    return;
-  }
-  const { points } = taper;
-  if (!points.every((p, i) => i === 0 || p[0] > points[i - 1]![0])) {
-    report(`${pointer}/points`, 'Points must follow one another along the travel.');
-  }
-  const steps = points.slice(1).map((p, i) => Math.sign(p[1] - points[i]![1]));
-  if (!steps.every((s) => s === steps[0] && s !== 0)) {
-    report(`${pointer}/points`, 'The values must rise all the way, or fall all the way.');
-  }
 }
 
 function checkWires(
@@ -218,17 +216,25 @@ function checkWires(
       report(pointer, `"${port}" is a reading in Hz, not a voltage: it cannot be wired.`);
     }
   };
+  const wired = new Set<string>();
   instrument.circuit.wires.forEach((wire, i) => {
     const pointer = `/circuit/wires/${i}`;
+    const ends = `${wire.from} ${wire.to}`;
+    if (wired.has(ends)) report(pointer, `${wire.from} is wired to ${wire.to} already.`);
+    wired.add(ends);
     known(wire.from, 'outputs', `${pointer}/from`);
     known(wire.to, 'inputs', `${pointer}/to`);
     if (wire.normalOf !== undefined && !jacks.has(wire.normalOf)) {
       report(`${pointer}/normalOf`, `There is no jack "${wire.normalOf}".`);
     }
   });
-  instrument.jacks.forEach((jack, i) =>
-    known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`),
-  );
+  const sections = new Set(instrument.sections.map((s) => s.id));
+  instrument.jacks.forEach((jack, i) => {
+    if (!sections.has(jack.section)) {
+      report(`/jacks/${i}/section`, `There is no section "${jack.section}".`);
+    }
+    known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`);
+  });
 }
 
 function checkMatrix(

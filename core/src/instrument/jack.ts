@@ -12,7 +12,7 @@ export const jackSignalSchema = z.enum([
 ]);
 export type JackSignal = z.infer<typeof jackSignalSchema>;
 
-export const jackSchema = z.object({
+export const jackSchema = z.strictObject({
   id,
   section: id,
   name: words,

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { finite, id, port, prose, words } from './atoms';
 
 /** A place where a matrix row may begin: something that moves by itself, or something the player moves. */
-const sourceSchema = z.object({
+const sourceSchema = z.strictObject({
   id,
   name: words,
   port,
@@ -13,7 +13,7 @@ const sourceSchema = z.object({
 });
 
 /** A place where a matrix row may end. */
-const destinationSchema = z.object({
+const destinationSchema = z.strictObject({
   id,
   name: words,
   port,
@@ -24,20 +24,20 @@ const destinationSchema = z.object({
 });
 
 /** A matrix: rows of source, signed depth and destination. */
-export const matrixSchema = z.object({
+export const matrixSchema = z.strictObject({
   /** Rows that can be filled. */
   rows: z.number().int().min(1).max(64),
   sources: z.array(sourceSchema).min(1).max(64),
   destinations: z.array(destinationSchema).min(1).max(128),
   /** What the panel shows at full depth, and how finely: 64 in steps of 1, 100 % ... */
-  depth: z.object({
+  depth: z.strictObject({
     most: z.number().positive().max(1000),
     step: z.number().positive().max(1000),
     unit: z.string().max(4).default(''),
   }),
   /** Rows whose source and destination are wired: only their depth is free. By row, counted from 0. */
   fixed: z
-    .array(z.object({ source: id, destination: id }))
+    .array(z.strictObject({ source: id, destination: id }))
     .max(64)
     .default([]),
   /** Presses that lead to a row. */

@@ -2,8 +2,8 @@ import { z } from 'zod';
 
 /** Where an instrument keeps sounds by itself. */
 export const memorySchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('none') }),
-  z.object({
+  z.strictObject({ kind: z.literal('none') }),
+  z.strictObject({
     kind: z.literal('slots'),
     banks: z.number().int().min(1).max(128),
     slots: z.number().int().min(1).max(1024),

@@ -1,4 +1,4 @@
-import type { Problem } from './problem';
+import type { Problem } from '../document/problem';
 import type { Placed } from './rack';
 import type { Rack } from './schema';
 

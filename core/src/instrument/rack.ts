@@ -24,7 +24,7 @@ export const rackSchemaOf = <
   wire: W;
   stage: S;
 }) =>
-  z.object({
+  z.strictObject({
     /** Height of a row in panel units. */
     rowHeight: z.number().positive().max(1000),
     rows: z.number().int().min(1).max(16),
@@ -34,7 +34,7 @@ export const rackSchemaOf = <
      */
     types: z
       .array(
-        z.object({
+        z.strictObject({
           id,
           name: words,
           note: prose.optional(),

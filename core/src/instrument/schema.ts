@@ -26,14 +26,14 @@ export type PhysicalUnit = z.infer<typeof physicalUnitSchema>;
 
 /** How travel becomes a physical value. Tables are joined by a monotone cubic. */
 export const taperSchema = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('linear'), lo: finite, hi: finite, unit: physicalUnitSchema }),
-  z.object({
+  z.strictObject({ kind: z.literal('linear'), lo: finite, hi: finite, unit: physicalUnitSchema }),
+  z.strictObject({
     kind: z.literal('exponential'),
     lo: z.number().positive().max(1e6),
     hi: z.number().positive().max(1e6),
     unit: physicalUnitSchema,
   }),
-  z.object({
+  z.strictObject({
     kind: z.literal('table'),
     points: z
       .array(z.tuple([travel, finite]))
@@ -45,9 +45,9 @@ export const taperSchema = z.discriminatedUnion('kind', [
 export type Taper = z.infer<typeof taperSchema>;
 
 /** The numbers printed around a control; readings between the marks are linear. */
-export const scaleSchema = z.object({
+export const scaleSchema = z.strictObject({
   marks: z
-    .array(z.object({ at: travel, value: finite }))
+    .array(z.strictObject({ at: travel, value: finite }))
     .min(2)
     .max(64),
   /** Smallest printed division, in the scale's own numbers. */
@@ -75,43 +75,47 @@ export const switchedKinds = ['rotary', 'toggle', 'button'] as const;
 
 const binding = { module: id, param: id };
 
-export const continuousControlSchema = z.object({
+export const continuousControlSchema = z.strictObject({
   ...controlBase,
   kind: z.enum(continuousKinds),
   /** Degrees from one end stop to the other, for what turns. */
   sweep: z.number().min(30).max(360).default(300),
   scale: scaleSchema.optional(),
   /** A display that shows the physical value itself, with so many decimals. */
-  display: z.object({ decimals: z.number().int().min(0).max(4) }).optional(),
+  display: z.strictObject({ decimals: z.number().int().min(0).max(4) }).optional(),
   rest: travel,
   bindings: z
     .array(
-      z.object({
+      z.strictObject({
         ...binding,
         taper: taperSchema,
         /** What the parameter amounts to on this instrument: an envelope amount of gain 1 may be 5 octaves. */
-        reads: z.object({ unit: physicalUnitSchema, factor: finite }).optional(),
+        reads: z.strictObject({ unit: physicalUnitSchema, factor: finite }).optional(),
       }),
     )
     .max(8),
 });
 export type ContinuousControl = z.infer<typeof continuousControlSchema>;
 
-export const switchedControlSchema = z.object({
+export const switchedControlSchema = z.strictObject({
   ...controlBase,
   kind: z.enum(switchedKinds),
   positions: z
-    .array(z.object({ id, name: words }))
+    .array(z.strictObject({ id, name: words }))
     .min(2)
     .max(64),
   rest: id,
   bindings: z
-    .array(z.object({ ...binding, values: z.record(id, z.union([finite, words])) }))
+    .array(z.strictObject({ ...binding, values: z.record(id, z.union([finite, words])) }))
     .max(8),
 });
 export type SwitchedControl = z.infer<typeof switchedControlSchema>;
 
-export const controlSchema = z.union([continuousControlSchema, switchedControlSchema]);
+/** Told apart by their kind, so that a fault is told of the kind that was meant. */
+export const controlSchema = z.discriminatedUnion('kind', [
+  continuousControlSchema,
+  switchedControlSchema,
+]);
 export type Control = ContinuousControl | SwitchedControl;
 
 /** The part that a section plays in the order of work; see `rebuild/order`. */
@@ -128,7 +132,7 @@ export const stageSchema = z.enum([
   'performance',
 ]);
 
-export const sectionSchema = z.object({
+export const sectionSchema = z.strictObject({
   id,
   name: words,
   stage: stageSchema,
@@ -144,7 +148,7 @@ const RENAMED: Readonly<Record<string, string>> = { lever: 'controller', zone: '
 const todaysKind = (kind: string): string =>
   (Object.hasOwn(RENAMED, kind) && RENAMED[kind]) || kind;
 
-export const moduleSchema = z.object({
+export const moduleSchema = z.strictObject({
   id,
   /** A kind of the module catalogue. */
   kind: id.transform(todaysKind),
@@ -153,7 +157,7 @@ export const moduleSchema = z.object({
 });
 export type Module = z.infer<typeof moduleSchema>;
 
-export const wireSchema = z.object({
+export const wireSchema = z.strictObject({
   from: port,
   to: port,
   /** The jack whose plug breaks this wire: the wire is that jack's normal. */
@@ -161,7 +165,7 @@ export const wireSchema = z.object({
 });
 export type Wire = z.infer<typeof wireSchema>;
 
-export const revisionSchema = z.object({
+export const revisionSchema = z.strictObject({
   id,
   name: words,
   note: prose.optional(),
@@ -180,22 +184,22 @@ export type Rack = z.infer<typeof rackSchema>;
 export type RackType = Rack['types'][number];
 
 /** An instrument: its panel, and the circuit behind it. Shapes and units are those of the fields. */
-export const instrumentSchema = z.object({
+export const instrumentSchema = z.strictObject({
   format: z.literal('hurrel-instrument'),
   version: z.literal(INSTRUMENT_FORMAT_VERSION),
   id,
   maker: words,
   name: words,
   summary: prose,
-  panel: z.object({
+  panel: z.strictObject({
     width: z.number().positive().max(4000),
     height: z.number().positive().max(4000),
   }),
   sections: z.array(sectionSchema).max(160),
   controls: z.array(controlSchema).max(600),
-  jacks: z.array(jackSchema).max(600).default([]),
-  circuit: z.object({
-    modules: z.array(moduleSchema).min(1).max(400),
+  jacks: z.array(jackSchema).max(300).default([]),
+  circuit: z.strictObject({
+    modules: z.array(moduleSchema).min(1).max(200),
     wires: z.array(wireSchema).max(2000),
   }),
   /** A modular cabinet: modules that can be placed, moved and exchanged. */
@@ -205,9 +209,9 @@ export const instrumentSchema = z.object({
   sequencers: z.array(sequencerSchema).max(16).default([]),
   memory: memorySchema,
   /** How the panel is brought to a known start: every control at its own rest but for these. */
-  start: z.object({ note: prose, settings: z.record(id, z.union([travel, id])) }),
+  start: z.strictObject({ note: prose, settings: z.record(id, z.union([travel, id])) }),
   /** A plain sounding patch to begin from. */
-  init: z.object({ note: prose, settings: z.record(id, z.union([travel, id])) }),
+  init: z.strictObject({ note: prose, settings: z.record(id, z.union([travel, id])) }),
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 /** An instrument as it may be written in a file, defaults left out. */

@@ -11,7 +11,7 @@ const midi = z.number().int().min(0).max(127);
 const abilitiesSchema = z
   .object({
     /** Lowest and highest note. */
-    notes: z.object({ from: midi, to: midi }).optional(),
+    notes: z.strictObject({ from: midi, to: midi }).optional(),
     /** Notes that may be struck together. */
     together: z.number().int().min(1).max(8).optional(),
     tie: z.boolean().optional(),
@@ -37,7 +37,7 @@ const abilitiesSchema = z
 export type Abilities = z.infer<typeof abilitiesSchema>;
 
 /** A sequencer of an instrument, and what it can do. */
-export const sequencerSchema = z.object({
+export const sequencerSchema = z.strictObject({
   id,
   name: words,
   kind: z.enum(['two-pass', 'rows', 'multi-track', 'arpeggio']),
@@ -51,13 +51,13 @@ export const sequencerSchema = z.object({
     .optional(),
   /** Tracks that the box has, with the keys that strike them. */
   tracks: z
-    .array(z.object({ id, name: words, from: midi, to: midi }))
+    .array(z.strictObject({ id, name: words, from: midi, to: midi }))
     .max(16)
     .default([]),
   /** Rows of voltages: the controls that hold their steps, and the module that runs them. */
   rows: z
     .array(
-      z.object({
+      z.strictObject({
         id,
         name: words,
         controls: z.array(id).min(1).max(64),

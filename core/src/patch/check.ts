@@ -1,5 +1,5 @@
 import type { Setting } from '../reading/setting';
-import type { Problem } from '../instrument/check';
+import type { Problem } from '../document/problem';
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { panelOf } from '../instrument/panel-of';

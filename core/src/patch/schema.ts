@@ -1,15 +1,12 @@
 import { settingSchema } from '../reading/setting';
 import { phraseNoteSchema } from '../pattern/phrase';
 import { z } from 'zod';
+import { id } from '../instrument/atoms';
 import { placedSchema } from '../instrument/rack';
 import { patternsSchema } from '../pattern/pattern';
 
 /** Version of the patch file format that this code reads and writes. */
 export const PATCH_FORMAT_VERSION = 1;
-
-const id = z
-  .string()
-  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
 
 export const roles = ['bass', 'lead', 'arpeggio', 'drum', 'pad', 'effect', 'other'] as const;
 

@@ -1,5 +1,5 @@
 import { panelOf } from '../instrument/panel-of';
-import type { Problem } from '../instrument/problem';
+import type { Problem } from '../document/problem';
 import type { Instrument } from '../instrument/schema';
 import { calibrationFault } from './calibrate';
 import { slotFault } from './memory';

@@ -1,6 +1,6 @@
-import { patchSchema, unitSchema } from '@hurrel/core';
+import { patchSchema, schemaFaults, unitSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
-import { invalid, zodErrors } from '../problem';
+import { invalid } from '../problem';
 import type { Services } from '../routes/shared';
 import { demoInstruments, demoPatches } from './library';
 import { demoSession } from './session';
@@ -18,7 +18,7 @@ async function fill({ instruments, patches, units, sessions }: Stores): Promise<
   const ids = new Map<string, string>();
   for (const source of demoPatches) {
     const parsed = patchSchema.safeParse(source);
-    if (!parsed.success) throw invalid(zodErrors(parsed.error));
+    if (!parsed.success) throw invalid(schemaFaults(parsed.error));
     const { id } = await patches.create(parsed.data, 'demo library');
     ids.set(parsed.data.name, id);
   }

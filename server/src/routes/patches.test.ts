@@ -90,7 +90,37 @@ describe('a new patch', () => {
   });
 });
 
+describe('a patch that is sent within a body', () => {
+  it('has its faults told where they stand in the body', async () => {
+    const { patch } = await h.byName('Winch Room bass');
+    const pointers = async (change: object): Promise<string[]> => {
+      const { status, body } = await h.call('POST', '/patches', { patch: { ...patch, ...change } });
+      expect(status).toBe(422);
+      return body.errors.map((e: { pointer: string }) => e.pointer);
+    };
+    const ghost = { kind: 'set', value: 0.5 };
+    expect(await pointers({ settings: { ghost } })).toEqual(['/patch/settings/ghost']);
+    expect(await pointers({ settings: { cutoff: { kind: 'set', value: 7 } } })).toEqual([
+      '/patch/settings/cutoff/value',
+    ]);
+    expect(await pointers({ colour: 'red' })).toEqual(['/patch/colour']);
+    expect(await pointers({ instrument: 'nowhere' })).toEqual(['/patch/instrument']);
+    expect(await pointers({ settings: { constructor: ghost } })).toEqual([
+      '/patch/settings/constructor',
+    ]);
+  });
+});
+
 describe('saving', () => {
+  it('takes the ETag of a compressed answer too', async () => {
+    const { id, patch } = await h.byName('Eel Run hat');
+    const next = { ...patch, about: 'softer' };
+    const saved = await h.call('PUT', `/patches/${id}`, next, { 'if-match': 'W/"1"' });
+    expect([saved.status, saved.body.version]).toEqual([200, 2]);
+    const late = await h.call('PUT', `/patches/${id}`, patch, { 'if-match': 'W/"1"' });
+    expect(late.status).toBe(412);
+  });
+
   it('tells what changed in readings of the panel', async () => {
     const { id, patch } = await h.byName('Winch Room bass');
     const cutoff = { kind: 'set', value: 0.42 };

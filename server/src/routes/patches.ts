@@ -10,7 +10,7 @@ import {
 import type { HeadRow } from '../db/document-entities';
 import type { ListedPatch } from '../db/entities';
 import { documentRoutes, storedSchema } from './documents';
-import { invalid } from '../problem';
+import { invalid, withinBody } from '../problem';
 import {
   body,
   created,
@@ -135,7 +135,11 @@ export const patchRoutes = (services: Services) =>
         responses: created(storedPatch, 'The patch that was stored'),
       }),
       async (c) => {
-        const made = await services.patches.create(await newPatch(services, c.req.valid('json')));
+        const wanted = c.req.valid('json');
+        const patch = await newPatch(services, wanted);
+        const made = await withinBody('patch' in wanted ? '/patch' : '', () =>
+          services.patches.create(patch),
+        );
         c.header('ETag', etag(made.version));
         return c.json(made, 201);
       },

@@ -1,8 +1,8 @@
 import { OpenAPIHono, z } from '@hono/zod-openapi';
 import { type Instrument, type Patch, patchSchema } from '@hurrel/core';
-import { checkPatch, panelOf } from '@hurrel/core';
+import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
-import { invalid, Problem, zodErrors } from '../problem';
+import { invalid, Problem, within } from '../problem';
 import type { Database } from '../db/database';
 import type { InstrumentStore } from '../store/instruments';
 import type { Expected } from '../store/document-store';
@@ -31,7 +31,7 @@ export const router = (): OpenAPIHono =>
     defaultHook: (result) => {
       if (result.success) return;
       const prefix = result.target === 'json' ? '' : `/${result.target}`;
-      throw invalid(zodErrors(result.error as z.ZodError, prefix));
+      throw invalid(schemaFaults(result.error as z.ZodError, prefix));
     },
   });
 
@@ -100,7 +100,8 @@ export function expectedVersion(header: string | undefined): Expected {
     );
   }
   if (header.trim() === '*') return '*';
-  const number = /^"(\d{1,9})"$/.exec(header.trim())?.[1];
+  // A compressed answer carries its ETag as a weak one (RFC 9110, 8.8.1): the version is the same.
+  const number = /^(?:W\/)?"(\d{1,9})"$/.exec(header.trim())?.[1];
   if (number === undefined) {
     throw invalid([{ pointer: '/header/if-match', message: 'expected an ETag as "7"' }]);
   }
@@ -143,7 +144,7 @@ export async function resolveSubject(
   }
   const faults = checkPatch(source.patch, instrument);
   if (faults.length > 0) {
-    throw invalid(faults.map((f) => ({ ...f, pointer: `${pointer}/patch${f.pointer}` })));
+    throw invalid(within(`${pointer}/patch`, faults));
   }
   return { patch: source.patch, instrument: panelOf(instrument, source.patch) };
 }

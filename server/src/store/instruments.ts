@@ -1,8 +1,8 @@
-import { checkInstrument, type Instrument, instrumentSchema } from '@hurrel/core';
+import { checkInstrument, type Instrument, instrumentSchema, schemaFaults } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { InstrumentEntity, type InstrumentRow } from '../db/entities';
 import { readOrTell } from './unreadable';
-import { type FieldError, invalid, notFound, Problem, zodErrors } from '../problem';
+import { type FieldError, invalid, notFound, Problem } from '../problem';
 
 export class InstrumentStore {
   /** Definitions never change once stored, so they are parsed once. */
@@ -68,7 +68,7 @@ export class InstrumentStore {
 /** An instrument read from a document, or a problem that names every fault of it. */
 export function readInstrument(source: unknown): Instrument {
   const parsed = instrumentSchema.safeParse(source);
-  if (!parsed.success) throw invalid(zodErrors(parsed.error));
+  if (!parsed.success) throw invalid(schemaFaults(parsed.error));
   const faults = checkInstrument(parsed.data);
   if (faults.length > 0) throw invalid(faults);
   return parsed.data;
