@@ -28,6 +28,8 @@ export default defineConfig({
     browserName: 'chromium',
     viewport: { width: 1280, height: 800 },
     trace: 'off',
+    // Each page would fetch the whole application for later; the test of that allows it.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: process.env.HURREL_CHROMIUM ?? '/usr/bin/chromium',
       args: chromiumArgs,

@@ -2,8 +2,9 @@ import { InjectionToken } from '@angular/core';
 import type { Patch } from '@hurrel/core';
 import type { Api } from '@hurrel/server';
 import { hc, type InferResponseType } from 'hono/client';
+import { fetchKeepingLastRead } from './last-read';
 
-const client = () => hc<Api>('/api/v1');
+const client = () => hc<Api>('/api/v1', { fetch: fetchKeepingLastRead });
 export type ApiClient = ReturnType<typeof client>;
 
 /** The HTTP interface, typed from the server's own routes. */
@@ -54,6 +55,7 @@ export async function answer<T>(
     problem = (await response.json()) as typeof problem;
   } catch {
     // Not one of ours: a proxy's page, say. The status tells enough.
+    if (response.status === 504) throw new ApiError(0, 'The server does not answer.');
   }
   throw new ApiError(
     response.status,

@@ -1,0 +1,46 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { control, expect, saveState, Server, temporaryFolder, test } from './app';
+
+test.use({ serviceWorkers: 'allow' });
+
+test('what was opened once opens again with no server, and what is set then is kept', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'none.db'));
+  await server.start();
+  const list = await (await request.get(`${server.url}/api/v1/patches`)).json();
+  const { id } = list.items.find((p: { name: string }) => p.name === 'Winch Room bass');
+  await page.goto(server.url);
+  // Registered, and everything that the application is made of fetched.
+  await page.evaluate(() => navigator.serviceWorker.ready);
+  await expect
+    .poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null), {
+      timeout: 30_000,
+    })
+    .toBe(true);
+  await page.goto(`${server.url}/patch/${id}/chart`);
+  await expect(control(page, 'cutoff')).toBeVisible();
+  await server.stop();
+
+  await page.reload();
+  await expect(control(page, 'cutoff')).toBeVisible();
+  await control(page, 'cutoff').focus();
+  await page.keyboard.type('7');
+  await page.keyboard.press('Enter');
+  await expect(saveState(page)).toContainText('Offline · 1 change waiting');
+  // A page that was not open before the server went.
+  await page.goto(`${server.url}/patch/${id}/sequence`);
+  await expect(page.getByRole('heading', { name: /Winch Room bass/ })).toBeVisible();
+
+  await server.start();
+  await page.goto(`${server.url}/patch/${id}/chart`);
+  await expect(control(page, 'cutoff')).toHaveAttribute('aria-valuetext', '7');
+  const stored = async () =>
+    (await (await request.get(`${server.url}/api/v1/patches/${id}`)).json()).patch.settings.cutoff;
+  await expect.poll(stored).toMatchObject({ kind: 'set', value: 0.7 });
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
