@@ -1,5 +1,5 @@
 export * from './difference';
 export * from './merge';
 export * from './id';
-export type { Problem, Report } from './problem';
+export type { Problem } from './problem';
 export * from './schema-faults';
