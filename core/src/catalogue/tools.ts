@@ -207,8 +207,11 @@ export const tools = {
   },
   output: {
     family: 'output',
-    summary: 'The output sockets, behind their level. `in` goes to both sides.',
-    equation: 'left = level * (in + left-in), right the same; out = (left + right)/2',
+    summary:
+      'The output sockets, behind their level. `in` goes to both sides. They carry no direct current.',
+    equation:
+      'u = in + left-in; left = level * (u - c), c following u with a corner at 3 Hz; right the same; out = (left + right)/2',
+    source: 'A capacitor before the level: a first-order high-pass, 0.1 dB down at 20 Hz.',
     inputs: { in: 'audio', left: 'audio', right: 'audio' },
     outputs: { out: 'audio', left: 'audio', right: 'audio' },
     params: { level: number('x', 0, 2, 1) },

@@ -127,7 +127,7 @@ describe('the face of a cabinet', () => {
     const types = structuredClone(cabinet.rack!.types);
     types[0]!.jacks[0]!.port = 'o.nothing';
     const wrong = checkInstrument({ ...cabinet, rack: { ...cabinet.rack!, types } });
-    expect(wrong[0]).toMatchObject({ pointer: '/rack/types/0' });
+    expect(wrong[0]).toMatchObject({ pointer: '/rack/types/0/jacks/0/port' });
     expect(wrong[0]!.message).toContain('"m-o" has no input "nothing"');
   });
 });

@@ -48,7 +48,9 @@ describe('rendering', () => {
       notes: [held(45, 0.3, 0.2)],
     });
     expect(peakOf(samples.subarray(0, 0.2 * 48000 - 1))).toBe(0);
-    expect(peakOf(samples.subarray(0.6 * 48000))).toBeLessThan(1e-6);
+    // What the capacitor before the sockets holds is gone after a few of its times, of 53 ms.
+    expect(peakOf(samples.subarray(0.6 * 48000))).toBeLessThan(1e-3);
+    expect(peakOf(samples.subarray(0.95 * 48000))).toBeLessThan(1e-6);
   });
 });
 

@@ -11,16 +11,8 @@ import { external, controller } from './controllers';
 import { lfo } from './lfo';
 import { limiter } from './limiter';
 import { clock, comparator, divider, logic, sampleHold, slew } from './logic';
-import {
-  amplifier,
-  attenuator,
-  inverter,
-  mixer,
-  multiple,
-  offset,
-  output,
-  selector,
-} from './mixing';
+import { amplifier, attenuator, inverter, mixer, multiple, offset, selector } from './mixing';
+import { output } from './output';
 import { noise, ring } from './noise';
 import { foldOscillator, twoOperator } from './operators';
 import { oscillator } from './oscillator';

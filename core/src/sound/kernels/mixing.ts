@@ -1,4 +1,4 @@
-import { kernelOf, BLOCK } from '../kernel';
+import { kernelOf } from '../kernel';
 import { exp2 } from '../../theory/portable';
 import { exp2Quick } from '../quick';
 
@@ -139,52 +139,6 @@ export const selector = kernelOf(
   },
   ({ input, out }, from, to) => {
     for (let i = from; i < to; i++) out[i] = input[i]!;
-  },
-);
-
-/** The output sockets. */
-export const output = kernelOf(
-  (context) => {
-    const input = context.input('in');
-    const inLeft = context.input('left');
-    const inRight = context.input('right');
-    const left = context.output('left', 0);
-    const right = context.output('right', 0);
-    const out = context.output('out', 0);
-    const level = context.number('level');
-    const mono = !context.connected('left') && !context.connected('right');
-    return { state: {}, input, inLeft, inRight, left, right, out, level, mono };
-  },
-  ({ input, inLeft, inRight, left, right, out, level, mono }, from, to) => {
-    const { was, slope } = level;
-    if (mono) {
-      // All three sockets are one buffer.
-      const x = input;
-      const y = out;
-      if (slope === 0 && was === 1 && to - from === BLOCK) {
-        y.set(x);
-        return;
-      }
-      if (slope === 0 && was <= 1) {
-        for (let i = from; i < to; i++) y[i] = was * x[i]!;
-        return;
-      }
-      for (let i = from; i < to; i++) {
-        const volts = (was + slope * i) * x[i]!;
-        y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-      }
-      return;
-    }
-    for (let i = from; i < to; i++) {
-      const gain = was + slope * i;
-      let l = gain * (input[i]! + inLeft[i]!);
-      let r = gain * (input[i]! + inRight[i]!);
-      l = l > 20 ? 20 : l < -20 ? -20 : l;
-      r = r > 20 ? 20 : r < -20 ? -20 : r;
-      left[i] = l;
-      right[i] = r;
-      out[i] = l === r ? l : (l + r) / 2;
-    }
   },
 );
 
