@@ -13,6 +13,7 @@ const FLOORS = [
   ['sequence', 'panel'],
   ['sound'],
   ['measure', 'midi'],
+  ['checkup'],
   ['rebuild'],
   ['session'],
 ];

@@ -9,6 +9,7 @@ export * from './sequence';
 export * from './circuit';
 export * from './sound';
 export * from './measure';
+export * from './checkup';
 export * from './rebuild';
 export * from './formats';
 export * from './panel';

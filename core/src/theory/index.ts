@@ -6,5 +6,6 @@ export * from './tuner';
 export * from './note';
 export * from './time';
 export * from './level';
+export * from './partials';
 export * from './duration';
 export * from './envelope';

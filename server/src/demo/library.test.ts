@@ -1,7 +1,7 @@
 import {
   checkPatch,
   compile,
-  diagnose,
+  checkup,
   panelOf,
   instrumentSchema,
   notesEnd,
@@ -26,7 +26,7 @@ describe.each(patches.map((p) => [p.name, p] as const))('%s', (_, patch) => {
 
   it('fits its instrument, and whatever the doctor finds is meant so', () => {
     expect(checkPatch(patch, instrument)).toEqual([]);
-    expect(openFindings(diagnose(instrument, patch))).toEqual([]);
+    expect(openFindings(checkup(instrument, patch))).toEqual([]);
   });
 
   it('is heard, and does not clip', () => {

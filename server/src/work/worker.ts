@@ -1,4 +1,4 @@
-import { channelsOf, compile, diagnose, encodeWav, planRebuild, prune, render } from '@hurrel/core';
+import { channelsOf, checkup, compile, encodeWav, planRebuild, prune, render } from '@hurrel/core';
 import { makeSheet } from '../sheet/sheet';
 import type { JobName, Jobs } from './jobs';
 
@@ -9,7 +9,7 @@ const jobs: Jobs = {
     const rendering = render(graph, { ...job, tempo: job.patch.tempo, stereo: true });
     return encodeWav(channelsOf(rendering), job.sampleRate, job.format);
   },
-  check: ({ instrument, patch, notes }) => diagnose(instrument, patch, notes),
+  check: ({ instrument, patch, notes }) => checkup(instrument, patch, notes),
   rebuild: ({ instrument, before, patch }) => planRebuild(instrument, before, patch),
   sheet: (content) => makeSheet(content),
 };

@@ -34,6 +34,8 @@ export interface Finding {
   /** Cables concerned. */
   cables?: string[];
   mend?: Mend;
+  /** Further mends, for where the first one does not help. */
+  others?: Mend[];
   /** It is meant so, and why: what the patch says of it. */
   meant?: string;
 }

@@ -33,14 +33,16 @@ const RANK = { silent: 0, wrong: 1, hint: 2, idle: 3 };
  * Says why a patch is silent, what in it is hardly meant, and which recorded controls change nothing, worst first. Works
  * on the compiled graph: it knows modules, not names of knobs.
  * @param notes keys it is judged by; the patch's own phrase unless given
+ * @param heard it was rendered, and is heard: then nothing is called silent
  */
 export function diagnose(
   instrument: Instrument,
   patch: Patch,
   notes: readonly TimedNote[] = phraseToNotes(patch.phrase, patch.tempo),
+  heard = false,
 ): Finding[] {
   const given = openCase(instrument, patch, notes);
-  const silence = examinePaths(given);
+  const silence = heard ? [] : examinePaths(given);
   // With everything closed nothing else could be said: look at what would be heard once the silence is mended.
   const mends = silence.flatMap((f) => f.mend ?? []);
   const open =
@@ -62,12 +64,23 @@ export function diagnose(
     ...examineClocks(open, reach),
     ...examineLeftovers(open, reach),
     ...examineIdle(open, reach),
-  ].map((f) => {
+  ].map((found) => {
+    const f = heard ? asHeard(found) : found;
     const meant = patch.meant[f.id];
     return meant === undefined ? f : { ...f, meant };
   });
   return findings.sort((a, b) => RANK[a.severity] - RANK[b.severity]);
 }
+
+/** A finding that speaks of silence, of a patch that is heard all the same. */
+const asHeard = (f: Finding): Finding =>
+  f.severity === 'silent'
+    ? {
+        ...f,
+        severity: 'wrong',
+        title: f.title.replace(/^Silent: (.)/, (_, first: string) => first.toUpperCase()),
+      }
+    : f;
 
 function openCase(instrument: Instrument, patch: Patch, notes: readonly TimedNote[]): Case {
   const graph = compile(instrument, patch);

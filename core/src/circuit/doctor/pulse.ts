@@ -3,9 +3,10 @@ import type { Value } from '../../instrument/schema';
 import { SILENT_DUTY } from '../../theory/level';
 import type { Bounds } from '../bounds';
 import type { GraphNode } from '../graph';
-import { edgesInto, nodeOf } from '../graph';
 import type { Audibility } from '../audibility';
-import { paramLabel, type Case, type Finding, type Severity } from './finding';
+import { paramLabel, type Case, type Finding, type Mend, type Severity } from './finding';
+import type { MatrixRow } from '../../patch/schema';
+import { amountsInto, throughAttenuator } from './amounts';
 import { mendTo, valueFor } from './mend';
 
 /** Duties, as shares of the cycle and not yet held inside 0..1, that an oscillator's pulse takes; undefined for others. */
@@ -53,29 +54,68 @@ export function vanished(c: Case, node: GraphNode, severity: Severity = 'wrong')
 
 function vanishesAtTimes(c: Case, node: GraphNode, duty: Interval): Finding {
   const base = Number(node.params.width) / 100;
-  const room = Math.max(0, Math.min(base, 1 - base) - SAFE);
   const swing = Math.max(base - duty[0], duty[1] - base);
-  const values: Record<string, Value> = {};
-  const controls: string[] = [];
-  for (const edge of edgesInto(c.graph, node.id, 'width')) {
-    const source = nodeOf(c.graph, edge.from.node);
-    const control = source.controls.gain;
-    if (source.kind !== 'attenuator' || !control) continue;
-    controls.push(control);
-    const gain = (Number(source.params.gain) * room) / swing;
-    const value = valueFor(c.instrument, control, source.id, 'gain', gain);
-    if (value !== undefined) values[control] = value;
-  }
-  const mend = mendTo(c.instrument, values);
+  const room = Math.max(0, Math.min(base, 1 - base) - SAFE);
+  const middle = valueFor(c.instrument, node.controls.width, node.id, 'width', 50);
+  const mends = [
+    ...takenBack(c, node, room / swing),
+    ...(middle === undefined
+      ? []
+      : takenBack(c, node, Math.min(1, (0.5 - SAFE) / swing), {
+          [node.controls.width!]: middle,
+        })),
+  ];
+  const [mend, ...others] = mends;
   const ends = [duty[0] <= SILENT_DUTY ? 'lower' : '', duty[1] >= 1 - SILENT_DUTY ? 'upper' : ''];
+  const amounts = amountsInto(c, node, 'width').flatMap((a) => a.control ?? []);
   return {
     id: `pulse-at-end:${node.id}`,
     severity: 'wrong',
     title: `The pulse of ${node.name} goes silent at the ${ends.filter(Boolean).join(' and ')} end of its modulation`,
     why: `Its width travels from ${percent(duty[0])} to ${percent(duty[1])}; within 1 % of either end a pulse is silent.`,
-    controls: [...controls, ...(node.controls.width ? [node.controls.width] : [])],
-    ...(mend ? { mend } : {}),
+    controls: [...amounts, ...(node.controls.width ? [node.controls.width] : [])],
+    ...(mend ? { mend, others } : {}),
   };
+}
+
+/** What moves the width taken back to a share of what it is: by its amounts, or by attenuators put in line. */
+function takenBack(
+  c: Case,
+  node: GraphNode,
+  share: number,
+  besides: Record<string, Value> = {},
+): Mend[] {
+  const values = { ...besides };
+  const rows: MatrixRow[] = [];
+  const lines: Mend[] = [];
+  for (const amount of amountsInto(c, node, 'width')) {
+    const { control, id, gain, row, cable } = amount;
+    const value = valueFor(c.instrument, control, id, 'gain', gain * share);
+    if (control && value !== undefined) values[control] = value;
+    else if (row) rows.push({ ...row, depth: row.depth * share });
+    else if (cable) lines.push(...throughAttenuator(c, cable, share));
+  }
+  const set = mendTo(c.instrument, values);
+  const parts = [
+    ...(set ? [set.text] : []),
+    ...rows.map((r) => `take matrix row ${r.row + 1} back to ${percent(share)} of its depth`),
+    ...lines.map((l) => l.text),
+  ];
+  if (parts.length === 0) return [];
+  const text = parts.map((t, i) => (i === 0 ? t.charAt(0).toUpperCase() + t.slice(1) : t));
+  return [
+    {
+      text: text.join(', and '),
+      settings: Object.assign(
+        {},
+        set?.settings,
+        ...lines.map((l) => l.settings),
+      ) as Mend['settings'],
+      ...(rows.length > 0 ? { rows } : {}),
+      pull: lines.flatMap((l) => l.pull ?? []),
+      plug: lines.flatMap((l) => l.plug ?? []),
+    },
+  ];
 }
 
 const percent = (share: number): string => `${Math.round(100 * Math.min(1, Math.max(0, share)))} %`;

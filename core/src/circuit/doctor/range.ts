@@ -1,10 +1,12 @@
 import { formatPhysical } from '../../reading/unit';
 import { midiToNote } from '../../theory/note';
 import type { GraphNode } from '../graph';
-import { nodeOf, edgesInto } from '../graph';
+import { edgesInto } from '../graph';
 import { isFilter } from '../signal-path';
 import type { Audibility } from '../audibility';
+import { amountsInto } from './amounts';
 import type { Case, Finding } from './finding';
+import { mendTo, valueFor } from './mend';
 
 /** Highest cutoff of any filter in Hz. */
 const TOP = 20000;
@@ -41,14 +43,25 @@ function past(
 ): Finding {
   const notes = c.notes.map((n) => n.note);
   const name = (n: number): string => (Number.isFinite(n) ? midiToNote(n) : '');
-  const amounts = edgesInto(c.graph, node.id, 'cutoff')
-    .map((e) => nodeOf(c.graph, e.from.node))
-    .flatMap((n) => n.controls.gain ?? []);
+  const amounts = amountsInto(c, node, 'cutoff');
+  // Taken back by what is lost, each for itself, where that much comes from it.
+  const [mend, ...others] = amounts.flatMap(({ id, gain, control }) => {
+    const lift = c.bounds.output(id, 'out')[1];
+    const value =
+      lift > lost
+        ? valueFor(c.instrument, control, id, 'gain', gain * (1 - lost / lift))
+        : undefined;
+    return (control && value !== undefined && mendTo(c.instrument, { [control]: value })) || [];
+  });
   return {
     id: `cutoff-past:${node.id}`,
     severity: 'hint',
     title: `${node.name} is driven past the end of its range`,
     why: `Cutoff and amounts ask for ${formatPhysical(wanted.low, 'Hz')} on ${name(Math.min(...notes))} and ${formatPhysical(wanted.high, 'Hz')} on ${name(Math.max(...notes))}; it ends at 20 kHz. The last ${Math.round(lost * 10) / 10} octaves of the amount do nothing but hold it open.`,
-    controls: [...amounts, ...(node.controls.cutoff ? [node.controls.cutoff] : [])],
+    controls: [
+      ...amounts.flatMap((a) => a.control ?? []),
+      ...(node.controls.cutoff ? [node.controls.cutoff] : []),
+    ],
+    ...(mend ? { mend, others } : {}),
   };
 }

@@ -8,6 +8,7 @@ import {
   inject,
   input,
   signal,
+  untracked,
   viewChild,
 } from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
@@ -15,6 +16,7 @@ import { Store } from '@ngrx/store';
 import { type Mend, type Setting } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
+import { CheckupService } from '../sound/checkup.service';
 import { PreviewService } from '../sound/preview.service';
 import { LiveService } from '../sound/live.service';
 import { SensitivityService } from '../sound/sensitivity.service';
@@ -40,7 +42,16 @@ import { Strip } from './strip';
 @Component({
   selector: 'hur-chart-page',
   imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip, Piano],
-  providers: [Cabling, ChartDesk, ChartKeys, Entry, HandsChoice, PreviewService, MatrixPicking],
+  providers: [
+    Cabling,
+    ChartDesk,
+    ChartKeys,
+    CheckupService,
+    Entry,
+    HandsChoice,
+    PreviewService,
+    MatrixPicking,
+  ],
   templateUrl: './chart-page.html',
   styleUrl: './chart-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -54,6 +65,7 @@ export class ChartPage {
   private readonly toasts = inject(ToastService);
   protected readonly entry = inject(Entry);
   protected readonly look = inject(PreviewService);
+  protected readonly doctor = inject(CheckupService);
   protected readonly cabling = inject(Cabling);
   protected readonly live = inject(LiveService);
   protected readonly weigh = inject(SensitivityService);
@@ -106,7 +118,13 @@ export class ChartPage {
     tellShortcuts('A control', controlShortcuts);
     effect(() => {
       const [instrument, patch] = [this.instrument(), this.patch()];
-      if (instrument && patch) this.look.look(instrument, patch, this.note());
+      if (!instrument || !patch) return;
+      this.look.look(instrument, patch, this.note());
+    });
+    effect(() => {
+      const instrument = this.instrument();
+      const patch = this.patch();
+      if (instrument && patch) untracked(() => this.doctor.examine(instrument, patch));
     });
     effect(() => this.desk.panel.set(this.panel()));
     effect(() => {

@@ -10,8 +10,8 @@ import type { Finding, Mend } from '@hurrel/core';
 })
 export class Findings {
   readonly findings = input.required<readonly Finding[]>();
-  /** Silent in the picture, and none of the doctor's reasons fits. */
-  readonly unexplained = input(false);
+  /** They are of a patch that has been edited since: what it comes to now is being found out. */
+  readonly checking = input(false);
 
   readonly mended = output<Mend>();
   /** Control, or cable, that a finding is about. */

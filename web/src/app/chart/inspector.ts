@@ -57,6 +57,8 @@ export class Inspector {
   readonly sectionId = input<string | null>(null);
   readonly draft = input<Draft | null>(null);
   readonly findings = input<Finding[]>([]);
+  /** They are of a patch that has been edited since. */
+  readonly checking = input(false);
   readonly picture = input<Picture | null>(null);
 
   /** A jack is chosen: what is said of it stands where the controls' words would. */
@@ -183,12 +185,6 @@ export class Inspector {
     const key = this.noteKey();
     return key ? (this.patch().notes[key] ?? '') : '';
   });
-  /** Silent in the picture, and none of the doctor's reasons fits. */
-  protected readonly unexplained = computed(
-    () =>
-      (this.picture()?.peakVolts ?? 1) < 0.005 &&
-      !this.findings().some((f) => f.severity === 'silent'),
-  );
   protected readonly idle = computed(() => this.findings().filter((f) => f.severity === 'idle'));
   /** Why this very control changes nothing. */
   protected readonly idleHere = computed(() =>

@@ -19,13 +19,14 @@ export interface PreviewRequest {
   patch: Patch;
   note: number;
 }
-export interface Preview {
-  picture: Picture;
-  findings: Finding[];
-}
 export interface PreviewWorker {
   /** `early` gets a first picture, with the whole one still to come. */
-  preview(request: PreviewRequest, early: (preview: Preview) => void): Promise<Preview>;
+  preview(request: PreviewRequest, early: (picture: Picture) => void): Promise<Picture>;
+}
+
+/** A patch to be examined. The instrument is left out when it is the same as before. */
+export interface CheckupWorker {
+  checkup(request: { instrument?: Instrument; patch: Patch }): Promise<Finding[]>;
 }
 
 export interface PlayRequest {

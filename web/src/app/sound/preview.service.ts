@@ -1,7 +1,7 @@
-import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
-import type { Finding, Instrument, Patch, Picture, Severity } from '@hurrel/core';
+import { Injectable, type OnDestroy, signal } from '@angular/core';
+import type { Instrument, Patch, Picture } from '@hurrel/core';
 import { proxy, type Remote, wrap } from 'comlink';
-import type { Preview, PreviewWorker } from './messages';
+import type { PreviewWorker } from './messages';
 
 interface Wish {
   instrument: Instrument;
@@ -15,24 +15,13 @@ const HEAVY = 250;
 const REST = 300;
 
 /**
- * Pictures and findings of the patch that is open, made in a worker. While one is being made only the newest wish waits:
+ * Pictures of the patch that is open, made in a worker. While one is being made only the newest wish waits:
  * a control that is being turned is followed as fast as the machine can, and never falls behind. Patches that take long
  * to compute are followed whenever the hand rests, so that keys and frames are not kept waiting.
  */
 @Injectable()
 export class PreviewService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
-  readonly findings = signal<Finding[]>([]);
-  /** The worst that is open of each control. */
-  readonly faults = computed(() => {
-    const faults = new Map<string, Severity>();
-    const open = this.findings().filter((f) => f.meant === undefined);
-    // Worst last, so that it is the one that shows.
-    for (const { controls, severity } of open.reverse()) {
-      for (const id of controls) faults.set(id, severity);
-    }
-    return faults;
-  });
 
   private readonly worker = new Worker(new URL('./preview.worker', import.meta.url), {
     type: 'module',
@@ -62,9 +51,8 @@ export class PreviewService implements OnDestroy {
     this.worker.terminate();
   }
 
-  private take({ picture, findings }: Preview): void {
+  private take(picture: Picture): void {
     this.picture.set(picture);
-    this.findings.set(findings);
     if (Number.isNaN(this.took)) this.took = performance.now() - this.began;
   }
 
@@ -98,13 +86,13 @@ export class PreviewService implements OnDestroy {
     this.began = performance.now();
     this.took = NaN;
     const mine = ++this.current;
-    const early = proxy((preview: Preview) => {
-      if (mine === this.current) this.take(preview);
+    const early = proxy((picture: Picture) => {
+      if (mine === this.current) this.take(picture);
     });
     try {
-      const preview = await this.ask.preview(request, early);
+      const picture = await this.ask.preview(request, early);
       this.current++;
-      this.take(preview);
+      this.take(picture);
     } catch {
       // What cannot be computed has no picture; the next wish is tried again.
       this.sent = null;

@@ -1,0 +1,2 @@
+export * from './checkup';
+export { SILENCE, sounds } from './sounding';
