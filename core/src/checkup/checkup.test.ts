@@ -176,3 +176,48 @@ describe('a wheel straight into a width', () => {
     expect(find(curlew, after, 'pulse-at-end')).toBeUndefined();
   });
 });
+
+describe('a voice of the cabinet', () => {
+  const VOICE =
+    'kb-pitch>bank-1-pitch bank-1-a>ladder-1-in ladder-1-out>vca-1-in vca-1-out>line-in';
+  const open = { 'ladder-1-cutoff': 0.9, level: 0.7 };
+
+  it('that velocity holds open for ever goes by the gate', () => {
+    const patch = patchOn(cabinet, open, `${VOICE} kb-vel>vca-1-cv`);
+    const finding = find(cabinet, patch, 'drone:')!;
+    const after = applyMend(patch, finding.mend!);
+    expect(after.cables.map((c) => c.from)).toContain('kb-gate');
+    expect(find(cabinet, after, 'drone:')).toBeUndefined();
+    expect(silent(checkup(cabinet, after))).toBe(false);
+  });
+
+  it('whose pitch a plug pins says so; a lone plug that is pulled brings the keys back', () => {
+    const patch = patchOn(curlew, {}, '>j-osc1-pitch');
+    const pinned = find(curlew, patch, 'pitch-pinned:osc1');
+    expect(pinned?.mend?.pull).toEqual(['c1']);
+    expect(find(curlew, applyMend(patch, pinned!.mend!), 'pitch-pinned')).toBeUndefined();
+  });
+
+  it('with a cable behind an attenuator at 0 is told that it carries nothing', () => {
+    const cables = `${VOICE} kb-gate>vca-1-cv lfo-1-out>att-1-in1 att-1-out1>ladder-1-cv`;
+    const dead = checkup(cabinet, patchOn(cabinet, { ...open, 'att-1-g1': 0 }, cables));
+    expect(dead.filter((f) => f.id.startsWith('idle-cable')).map((f) => f.title)).toEqual([
+      expect.stringContaining('leads nowhere') as string,
+      expect.stringContaining('carries nothing') as string,
+    ]);
+    const live = patchOn(cabinet, { ...open, 'att-1-g1': 0.9 }, cables);
+    expect(find(cabinet, live, 'idle-cable')).toBeUndefined();
+  });
+
+  it('whose filter rises after the amplifier has shut is told both times', () => {
+    const late = {
+      'env1-sustain': 0,
+      'env1-decay': 0.2,
+      'env2-attack': 0.95,
+      'filter-amount': 0.8,
+    };
+    const finding = find(sluice, initWith({ ...late, cutoff: 0.5 }), 'late-rise:env2')!;
+    expect(finding.why).toMatch(/attack takes .* s; the amplifier has shut after/);
+    expect(finding.mend!.settings['env2-attack']).toBeDefined();
+  });
+});

@@ -8,7 +8,7 @@ import type { Patch } from '../patch/schema';
 import { phraseToNotes, type TimedNote } from '../pattern/phrase';
 import { renderedDip } from './cancellation';
 import { examineLosses } from './losses';
-import { type Played, sounds } from './sounding';
+import { drones, type Played, sounds } from './sounding';
 import { triesFor } from './tries';
 
 /** dB that a cancelling mend may leave at most: one sound at half of the other, and what measuring adds. */
@@ -28,7 +28,9 @@ export function checkup(
   const played: Played = { notes, tempo: patch.tempo };
   const graph = compile(instrument, patch);
   const heard = sounds(graph, played);
-  const found = diagnose(instrument, patch, notes, heard);
+  const found = diagnose(instrument, patch, notes, heard).filter(
+    (f) => !f.id.startsWith('drone:') || (heard && drones(graph, played)),
+  );
   const unexplained = !heard && !found.some((f) => f.severity === 'silent');
   const all = unexplained ? [examineLosses(instrument, patch, played), ...found] : found;
   const doctor = new Trial(instrument, patch, played, heard, all);

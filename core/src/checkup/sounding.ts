@@ -67,6 +67,28 @@ export function sounds(
   return false;
 }
 
+/** Seconds after the keys at which what still sounds is taken to go on for ever; every release is over by then. */
+const FOR_EVER = 12;
+
+/** Whether a patch that is quiet before its first key still sounds long after the keys were let go. */
+export function drones(graph: Graph, { notes, tempo }: Played): boolean {
+  const [first] = notes;
+  if (!first) return false;
+  const key = { ...first, start: 1, duration: 0.3 };
+  const engine = createEngine(lighter(graph, notes), { sampleRate: RATE, tempo, notes: [key] });
+  const buffer = engine.port(graph.output, 'out');
+  let [before, after] = [0, 0];
+  const end = (1.3 + FOR_EVER) * RATE;
+  for (let at = 0; at < end; at += BLOCK) {
+    engine.advance(BLOCK);
+    const peak = (): number => buffer.reduce((top, v) => Math.max(top, Math.abs(v)), 0);
+    if (at > 0.6 * RATE && at < 0.9 * RATE) before = Math.max(before, peak());
+    if (at > end - RATE) after = Math.max(after, peak());
+  }
+  const threshold = 10 * SILENCE * FULL_SCALE_VOLTS;
+  return before < threshold && after > threshold;
+}
+
 /** The same graph without what cannot be heard, and with no more voices than keys that are held together. */
 export const lighter = (graph: Graph, notes: readonly TimedNote[]): Graph =>
   fewerVoices(prune(graph, notes), notes);

@@ -1,10 +1,11 @@
+import { isQuiet } from '../../catalogue/interval';
 import { noteLength } from '../../theory/time';
 import { soundingValue } from '../../reading/format';
 import { sameReading } from '../../reading/resolution';
 import { formatPhysical } from '../../reading/unit';
 import { isSwitched } from '../../instrument/schema';
 import type { GraphNode } from '../graph';
-import { edgesFrom, edgesInto, nodeOf } from '../graph';
+import { edgesFrom, edgesInto, nodeOf, passesOn } from '../graph';
 import type { Audibility } from '../audibility';
 import type { Case, Finding } from './finding';
 import { mendTo, valueFor } from './mend';
@@ -101,12 +102,28 @@ function freeDelay(c: Case, delay: GraphNode, timed: readonly GraphNode[]): Find
   ];
 }
 
+/** Shapes with an edge that is heard as a beginning. */
+const CHOPPING = new Set(['square', 'pulse']);
+
+/** Amplifiers whose level a signal moves, through whatever only scales. */
+function levelsMoved(c: Case, from: GraphNode, seen: readonly string[] = []): GraphNode[] {
+  return edgesFrom(c.graph, from.id).flatMap((edge) => {
+    const next = nodeOf(c.graph, edge.to.node);
+    if (seen.includes(next.id) || isQuiet(c.bounds.output(from.id, edge.from.port))) return [];
+    if (next.kind === 'amplifier') return edge.to.port === 'cv' ? [next] : [];
+    return passesOn(next.kind) ? levelsMoved(c, next, [...seen, from.id]) : [];
+  });
+}
+
 /** An LFO that opens gates while its phase runs free: the first stroke comes at any moment. */
 function freeGate(c: Case, lfo: GraphNode): Finding[] {
   if (lfo.kind !== 'lfo' || lfo.params.reset === 'key') return [];
-  const opens = edgesFrom(c.graph, lfo.id, 'out').filter((e) =>
+  const gates = edgesFrom(c.graph, lfo.id, 'out').filter((e) =>
     ['gate', 'trigger', 'clock'].includes(e.to.port),
   );
+  // A level that a square chops begins anywhere, just as a gate does.
+  const chops = gates.length === 0 && CHOPPING.has(String(lfo.params.shape));
+  const opens = chops ? levelsMoved(c, lfo) : gates.map((e) => nodeOf(c.graph, e.to.node));
   if (opens.length === 0) return [];
   const control = c.instrument.controls.find((k) => k.id === lfo.controls.reset);
   const position =
@@ -120,7 +137,7 @@ function freeGate(c: Case, lfo: GraphNode): Finding[] {
       : undefined;
   const mend =
     control && position ? mendTo(c.instrument, { [control.id]: position.id }) : undefined;
-  const goals = opens.map((e) => nodeOf(c.graph, e.to.node).name).join(' and ');
+  const goals = opens.map((n) => n.name).join(' and ');
   const keyed = edgesInto(c.graph, lfo.id, 'gate').length > 0;
   return [
     {

@@ -122,3 +122,49 @@ export function examineTails(c: Case, reach: Audibility): Finding[] {
     ];
   });
 }
+
+/** Share of a filter's attack that must be over while the amplifier is open, for its rise to be heard at all. */
+const RISEN = 0.5;
+
+/** Envelopes that open a filter so slowly that the amplifier has shut before they rise. */
+export function examineRises(c: Case, reach: Audibility): Finding[] {
+  const amplifiers = c.graph.nodes.filter(
+    (n) => n.kind === 'amplifier' && reach.heard(n.id, 'out') && carriesAudio(c, n),
+  );
+  const opening = amplifiers.flatMap((a) => envelopesInto(c, a));
+  // Where an amplifier is opened by something else nobody knows when it shuts.
+  if (opening.length === 0 || opening.length < amplifiers.length) return [];
+  const held = longestGate(c.notes);
+  const shut = Math.max(...opening.map((e) => shutAfter(e, held)));
+  const moving = new Set(
+    c.graph.nodes
+      .filter((n) => isFilter(n.kind) && reach.heard(n.id, 'out'))
+      .flatMap((f) => envelopesInto(c, f, 'cutoff')),
+  );
+  return [...moving].flatMap((node) => {
+    const attack = Number(node.params.attack);
+    if (opening.includes(node) || RISEN * attack <= shut) return [];
+    const control = node.controls.attack;
+    const value = valueFor(c.instrument, control, node.id, 'attack', shut / 4);
+    const mend =
+      control && value !== undefined ? mendTo(c.instrument, { [control]: value }) : undefined;
+    return [
+      {
+        id: `late-rise:${node.id}`,
+        severity: 'hint' as const,
+        title: `The amplifier has shut before ${node.name} rises`,
+        why: `${paramLabel(c, node, 'attack')} takes ${formatPhysical(attack, 's')}; the amplifier has shut after ${formatPhysical(shut, 's')}.`,
+        controls: control ? [control] : [],
+        ...(mend ? { mend } : {}),
+      },
+    ];
+  });
+}
+
+/** Seconds from the stroke until an envelope is back at nothing. */
+function shutAfter(node: GraphNode, held: number): number {
+  const [attack, decay, sustain, release] = ['attack', 'decay', 'sustain', 'release'].map((p) =>
+    Number(node.params[p]),
+  );
+  return sustain! > 0 ? held + release! : attack! + decay!;
+}

@@ -9,12 +9,14 @@ import { audibilityOf } from '../audibility';
 import { examineCables } from './cabling';
 import { examineCancelling } from './cancelling';
 import { examineClocks, examineEffects } from './effects';
-import { examineEnvelopes, examineTails } from './envelope';
+import { examineDrones } from './drone';
+import { examineEnvelopes, examineRises, examineTails } from './envelope';
 import { examineBands, examineFilters } from './filter';
 import type { Case, Finding, Mend } from './finding';
 import { examineIdle } from './idle';
 import { examineLeftovers } from './leftovers';
 import { examinePaths } from './paths';
+import { examinePinned } from './pinned';
 import { examinePulses } from './pulse';
 import { examineRange } from './range';
 import { examineSync } from './sync';
@@ -60,6 +62,9 @@ export function diagnose(
     ...examineCancelling(open, reach),
     ...examineRange(open, reach),
     ...examineTails(open, reach),
+    ...examineRises(open, reach),
+    ...examineDrones(open, reach),
+    ...examinePinned(open, reach),
     ...examineEffects(open, reach),
     ...examineClocks(open, reach),
     ...examineLeftovers(open, reach),

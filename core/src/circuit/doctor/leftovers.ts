@@ -63,7 +63,21 @@ function idleCables(c: Case, reach: Audibility): Finding[] {
     }
     const edge = c.graph.edges.find((e) => e.cable === cable.id);
     // What does not drive its input at all is another finding.
-    if (!edge || reach.nodeHeard(edge.to.node)) return [];
+    if (!edge) return [];
+    if (isQuiet(c.bounds.output(edge.from.node, edge.from.port))) {
+      return [
+        {
+          id: `idle-cable:${cable.id}`,
+          severity: 'idle',
+          title: `${text} carries nothing`,
+          why: `${nodeOf(c.graph, edge.from.node).name} puts nothing out as it stands.`,
+          controls: Object.values(nodeOf(c.graph, edge.from.node).controls).slice(0, 1),
+          cables: [cable.id],
+          mend,
+        } satisfies Finding,
+      ];
+    }
+    if (reach.nodeHeard(edge.to.node)) return [];
     return [
       {
         id: `idle-cable:${cable.id}`,
