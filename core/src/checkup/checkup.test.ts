@@ -180,7 +180,7 @@ describe('a wheel straight into a width', () => {
 describe('a voice of the cabinet', () => {
   const VOICE =
     'kb-pitch>bank-1-pitch bank-1-a>ladder-1-in ladder-1-out>vca-1-in vca-1-out>line-in';
-  const open = { 'ladder-1-cutoff': 0.9, level: 0.7 };
+  const open = { 'ladder-1-cutoff': 0.9, 'ladder-1-depth': 0.2, level: 0.7 };
 
   it('that velocity holds open for ever goes by the gate', () => {
     const patch = patchOn(cabinet, open, `${VOICE} kb-vel>vca-1-cv`);

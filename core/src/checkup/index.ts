@@ -1,2 +1,1 @@
 export * from './checkup';
-export { SILENCE, sounds } from './sounding';
