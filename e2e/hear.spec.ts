@@ -34,6 +34,16 @@ test('one key plays the phrase, and the computer’s keys play as long as they a
   await expect(page.getByText('last C3')).toBeVisible();
   await page.keyboard.up('a');
   await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  // Figures are chords then, and no reading: Enter begins one, and all that is typed belongs to it until Enter.
+  await control(page, 'level').focus();
+  const before = (await control(page, 'level').getAttribute('aria-valuetext'))!;
+  await page.keyboard.type('0%');
+  await expect(control(page, 'level')).toHaveAttribute('aria-valuetext', before);
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('ends a reading')).toBeVisible();
+  await page.keyboard.type('65%');
+  await page.keyboard.press('Enter');
+  await expect(control(page, 'level')).toHaveAttribute('aria-valuetext', '6.5');
   await page.keyboard.press('F2');
 });
 

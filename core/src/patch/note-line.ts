@@ -16,12 +16,13 @@ export interface LineItem {
  * Reads notes as people jot them down: `cutoff 3.5-4, resonance 2; osc 2 fine 2:30`. Items end at a comma, a semicolon or
  * a line's end; each is a control's name, or its section's name and its own, whole or shortened word by word, then a
  * reading. A section named alone with a colon (`Filter: cutoff 4, resonance 2`) holds for the items behind it.
+ * @param tempo quarter notes a minute, for note lengths
  * @returns one entry an item, in order; nothing is applied
  */
-export function parseNoteLine(text: string, instrument: Instrument): LineItem[] {
+export function parseNoteLine(text: string, instrument: Instrument, tempo = 120): LineItem[] {
   return text.split(/[\n;]/).flatMap((line) => {
     const { section, rest } = readHeading(line, instrument);
-    return splitItems(rest).map((item) => readItem(item, instrument, section));
+    return splitItems(rest).map((item) => readItem(item, instrument, section, tempo));
   });
 }
 
@@ -39,7 +40,12 @@ const splitItems = (line: string): string[] =>
     .map((s) => s.trim())
     .filter((s) => s !== '');
 
-function readItem(text: string, instrument: Instrument, section: string | undefined): LineItem {
+function readItem(
+  text: string,
+  instrument: Instrument,
+  section: string | undefined,
+  tempo: number,
+): LineItem {
   const words = text.split(/\s+/);
   const candidates: { control: Control; length: number }[] = [];
   for (let length = Math.min(words.length - 1, 6); length >= 1; length--) {
@@ -47,12 +53,17 @@ function readItem(text: string, instrument: Instrument, section: string | undefi
     if (found.length === 1) candidates.push({ control: found[0]!, length });
   }
   for (const { control, length } of candidates) {
-    const parsed = parseReading(words.slice(length).join(' '), control);
+    const parsed = parseReading(words.slice(length).join(' '), control, undefined, tempo);
     if (parsed.ok) return { text, control: control.id, setting: parsed.setting };
   }
   const nearest = candidates[0];
   if (nearest) {
-    const parsed = parseReading(words.slice(nearest.length).join(' '), nearest.control);
+    const parsed = parseReading(
+      words.slice(nearest.length).join(' '),
+      nearest.control,
+      undefined,
+      tempo,
+    );
     return {
       text,
       control: nearest.control.id,

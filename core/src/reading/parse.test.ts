@@ -1,10 +1,10 @@
 import type { Setting } from './setting';
 import fc from 'fast-check';
-import { isSwitched } from '../instrument';
+import { type Control, isSwitched, type Taper } from '../instrument';
 import { controlOf, sluice } from '../testing/sluice';
 import { formatSetting, readingText } from './format';
 import { expectedReadings, parseReading } from './parse';
-import { readingTolerance } from './resolution';
+import { nudge, readingTolerance } from './resolution';
 import { runs } from '../testing/runs';
 
 const read = (id: string, text: string, current?: Setting): Setting | null => {
@@ -195,5 +195,162 @@ describe('every control of the instrument', () => {
       }),
       { numRuns: runs(3000) },
     );
+  });
+});
+
+const control = (over: object): Control =>
+  ({
+    id: 'k',
+    section: 's',
+    name: 'k',
+    kind: 'knob',
+    place: { x: 0, y: 0, size: 40 },
+    sweep: 300,
+    rest: 0,
+    bindings: [],
+    ...over,
+  }) as unknown as Control;
+const bound = (taper: Taper): object => ({ bindings: [{ module: 'm', param: 'p', taper }] });
+const rate = control(bound({ kind: 'exponential', lo: 0.05, hi: 50, unit: 'Hz' }));
+const time = control(bound({ kind: 'exponential', lo: 0.001, hi: 20, unit: 's' }));
+const gain = control(bound({ kind: 'linear', lo: 0, hi: 2, unit: 'x' }));
+const amount = control({ amount: true, ...bound({ kind: 'linear', lo: -5, hi: 5, unit: 'V' }) });
+const printed = control({
+  scale: {
+    marks: [
+      { at: 0, value: 0 },
+      { at: 1, value: 10 },
+    ],
+    division: 0.5,
+    unit: '',
+  },
+});
+const both = control({
+  scale: {
+    marks: [
+      { at: 0, value: -5 },
+      { at: 1, value: 5 },
+    ],
+    division: 0.5,
+    unit: '',
+  },
+});
+const of = (text: string, c: Control, tempo = 120): number => {
+  const parsed = parseReading(text, c, { kind: 'set', value: 0.5 }, tempo);
+  if (!parsed.ok || parsed.setting?.kind !== 'set')
+    throw new Error(`${text}: ${JSON.stringify(parsed)}`);
+  return Number(parsed.setting.value);
+};
+const says = (text: string, c: Control): string[] => {
+  const parsed = parseReading(text, c);
+  return parsed.ok ? parsed.said : [parsed.message];
+};
+const hz = (position: number): number => 0.05 * 1000 ** position;
+const seconds = (position: number): number => 0.001 * 20000 ** position;
+
+describe('note lengths', () => {
+  it.each([
+    ['1/4', 0.5],
+    ['1/8.', 0.375],
+    ['1/8t', 1 / 6],
+    ['3/16', 0.375],
+    ['dotted eighth', 0.375],
+    ['a quarter note', 0.5],
+    ['8 bars', 16],
+    ['one bar', 2],
+    ['triplet quarter', 1 / 3],
+  ])('%s at 120 bpm are %p s, or their rate', (text, length) => {
+    expect(seconds(of(text, time))).toBeCloseTo(length, 6);
+    expect(hz(of(text, rate))).toBeCloseTo(1 / length, 6);
+    expect(says(text, rate)[0]).toContain('at 120 bpm');
+  });
+
+  it('follow the tempo', () => expect(seconds(of('1/4', time, 60))).toBeCloseTo(1, 6));
+
+  it('a rate is also read by its period, a time by its rate, and both say so', () => {
+    expect(hz(of('11 s', rate))).toBeCloseTo(1 / 11, 6);
+    expect(seconds(of('4 Hz', time))).toBeCloseTo(0.25, 6);
+    expect(says('11 s', rate)).toEqual(['11 s is 0.09 Hz']);
+  });
+
+  it('say nothing about what is neither', () =>
+    expect(says('1/4', printed)[0]).toContain('not a reading'));
+});
+
+describe('words for places', () => {
+  it.each([
+    ['fully up', 1],
+    ['all the way down', 0],
+    ['lowest', 0],
+    ['halfway', 0.5],
+    ['half', 0.5],
+    ['two thirds', 2 / 3],
+    ['three quarters', 0.75],
+    ['min', 0],
+    ['max', 1],
+  ])('%s', (text, place) => {
+    for (const c of [rate, printed, both, gain]) expect(of(text, c)).toBeCloseTo(place, 8);
+  });
+
+  it.each([
+    ['about 4', 0.375, 0.425, 0.4],
+    ['a bit over 3', 0.3, 0.35, 0.325],
+    ['just under half', 0.45, 0.5, 0.475],
+  ])('%s is a range of what the panel can be read to', (text, from, to, best) => {
+    const parsed = parseReading(text, printed);
+    expect(parsed.ok && parsed.setting).toEqual({
+      kind: 'range',
+      from: expect.closeTo(from, 8) as number,
+      to: expect.closeTo(to, 8) as number,
+      best: expect.closeTo(best, 8) as number,
+    });
+    expect(says(text, printed)[0]).toMatch(/^taken as/);
+  });
+
+  it('notches count from where it stands', () => {
+    const now = { kind: 'set', value: 0.5 } as const;
+    const up = parseReading('one notch up', printed, now);
+    expect(up.ok && up.setting).toEqual({ kind: 'set', value: Number(nudge(printed, 0.5, 1)) });
+    const down = parseReading('two steps down', printed, now);
+    expect(down.ok && down.setting).toEqual({
+      kind: 'set',
+      value: Number(nudge(printed, 0.5, -2)),
+    });
+  });
+});
+
+describe('numbers that could be two things', () => {
+  it('a comma before three digits parts thousands', () => {
+    expect(seconds(of('1,200 ms', time))).toBeCloseTo(1.2, 6);
+    expect(says('1,200 ms', time)).toEqual(['1,200 is 1200']);
+    expect(seconds(of('0,250 s', time))).toBeCloseTo(0.25, 6);
+    expect(seconds(of('1,5 s', time))).toBeCloseTo(1.5, 6);
+  });
+
+  it('per cent of an amount that has a minus side counts from nothing, and says so', () => {
+    for (const c of [amount, both]) {
+      expect(of('40.1%', c)).toBeCloseTo(0.5 + 0.401 / 2, 8);
+      expect(of('-40%', c)).toBeCloseTo(0.3, 8);
+      expect(says('40.1%', c)).toEqual(['40.1% of the plus side, counted from 0']);
+    }
+  });
+
+  it('0 is taken by every control: nothing, in the middle of what goes both ways', () => {
+    for (const c of [rate, gain, printed]) expect(of('0', c)).toBe(0);
+    for (const c of [amount, both]) expect(of('0', c)).toBe(0.5);
+  });
+
+  it('a gain is read in decibels and as a factor, as it is told', () => {
+    expect(of('0 dB', gain)).toBeCloseTo(0.5, 8);
+    expect(of('-6 dB', gain)).toBeCloseTo(10 ** (-6 / 20) / 2, 8);
+    for (const text of ['×0.5', 'x 0.5', '0.5x']) expect(of(text, gain)).toBeCloseTo(0.25, 8);
+  });
+
+  it('0:30 is no time of a clock', () => expect(says('0:30', rate)[0]).toContain('not a time'));
+
+  it('reversed ranges are turned round, and borrowed units told', () => {
+    const parsed = parseReading('50-40%', rate);
+    expect(parsed).toMatchObject({ ok: true, setting: { kind: 'range', from: 0.4, to: 0.5 } });
+    expect(says('50-40%', rate)).toEqual(['50 in % too', 'turned round']);
   });
 });

@@ -5,18 +5,28 @@ import { midiToHz, midiToVolts, noteToMidi } from '../theory';
 import { readClockWords } from './clock-words';
 import { clockToPosition } from './dial';
 import { formatValue, readingText, soundingValue } from './format';
-import { readingStyle, roundPosition } from './resolution';
+import { readNoteLength } from './note-length';
+import { type Nearness, readNearness, readNotches, readPlaceWords } from './place-words';
+import { nudge, readingStyle, readingTolerance, roundPosition } from './resolution';
 import { meanings, scaleBounds, scalePosition } from './taper';
 import { formatPhysical, readUnit, UNIT_PATTERN } from './unit';
 
 /** What a reading was understood as: a setting, or null for `?` (not recorded). */
 export type ParsedReading =
-  { ok: true; setting: Setting | null } | { ok: false; message: string; expected: string };
+  | {
+      ok: true;
+      setting: Setting | null;
+      /** What was made of it that may not have been meant so: which unit, which side, which tempo. */
+      said: string[];
+    }
+  | { ok: false; message: string; expected: string };
 
 class ReadingError extends Error {}
 
-const NUMBER = String.raw`[+-]?(?:\d+(?:[.,]\d+)?|[.,]\d+)`;
-const QUANTITY = String.raw`\d{1,2}:\d{2}|(?:a )?(?:half|quarter) (?:past|to) \w+|\w+ o'clock|${NUMBER}\s*(?:(?:${UNIT_PATTERN})(?![a-z]))?|min|max|noon|[A-Ga-g][#b]?-?\d{1,2}`;
+// A comma before three digits parts thousands, unless the number begins with 0: 1,200 ms is longer than a second.
+const NUMBER = String.raw`[+-]?(?:[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?(?!\d)|\d+(?:[.,]\d+)?|[.,]\d+)`;
+const THOUSANDS = /^[+-]?[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?$/;
+const QUANTITY = String.raw`\d{1,2}:\d{2}|(?:a )?(?:half|quarter) (?:past|to) \w+|\w+ o'clock|[x×]\s*${NUMBER}|${NUMBER}\s*(?:(?:${UNIT_PATTERN})(?![a-z]))?|min|max|noon|half|[A-Ga-g][#b]?-?\d{1,2}`;
 const SINGLE = new RegExp(`^(?:${QUANTITY})$`, 'i');
 const RANGE = new RegExp(
   String.raw`^(?:somewhere\s+)?(?:from\s+|between\s+)?(${QUANTITY})\s*(?:-|–|\.\.|to\b|and\b)\s*(${QUANTITY})(?:,?\s*(?:best|@)\s*(${QUANTITY}))?$`,
@@ -31,14 +41,23 @@ const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seven
  *
  * Understands clock times (`2:30`, `half past two`), per cent (`70%`), the panel's own numbers (`6.5`), units (`412ms`,
  * `1.2 kHz`, `-7st`), notes (`A2`, for pitches and frequencies), `min`, `max`, `noon`, named positions by an unambiguous
- * beginning or by place (`#3`, `third`), ranges (`40-50%`, `3.5 to 4 best 3.7`), by ear (`~2:30 until the beat stops`),
+ * beginning or by place (`#3`, `third`), note lengths at a tempo (`1/8.`, `8 bars`), places and nearness in words (`halfway`,
+ * `about 4`, `a bit over 3`, `one notch up`), ranges (`40-50%`, `3.5 to 4 best 3.7`), by ear (`~2:30 until the beat stops`),
  * `*` (does not matter) and `?` (not recorded).
  * @param current the setting so far: where a by-ear target stands when no place is given
+ * @param tempo quarter notes a minute, for note lengths
  * @returns the setting, or what was wrong and what would have been understood
  */
-export function parseReading(text: string, control: Control, current?: Setting): ParsedReading {
+export function parseReading(
+  text: string,
+  control: Control,
+  current?: Setting,
+  tempo = 120,
+): ParsedReading {
+  const said: string[] = [];
   try {
-    return { ok: true, setting: read(clean(text), control, current) };
+    const setting = read(clean(text), { control, current, tempo, say: (t) => said.push(t) });
+    return { ok: true, setting, said: [...new Set(said)] };
   } catch (error) {
     if (!(error instanceof ReadingError)) throw error;
     return { ok: false, message: error.message, expected: expectedReadings(control) };
@@ -48,19 +67,51 @@ export function parseReading(text: string, control: Control, current?: Setting):
 const clean = (text: string): string =>
   text.trim().replace(/[−‐‑]/g, '-').replace(/[’′]/g, "'").replace(/\s+/g, ' ');
 
-function read(text: string, control: Control, current?: Setting): Setting | null {
+/** What a reading is read for. */
+interface Reader<C extends Control = Control> {
+  control: C;
+  current: Setting | undefined;
+  tempo: number;
+  say(what: string): void;
+}
+
+const forSwitch = (r: Reader): r is Reader<SwitchedControl> => isSwitched(r.control);
+const forDial = (r: Reader): r is Reader<ContinuousControl> => !isSwitched(r.control);
+
+function read(text: string, r: Reader): Setting | null {
   if (text === '') throw new ReadingError('Nothing was written.');
   if (text.length > 240) throw new ReadingError('That is too long for a reading.');
   if (text === '?') return null;
   if (text === '*' || text.toLowerCase() === 'any') return { kind: 'any' };
-  if (text.startsWith('~')) return readEar(text, control, current);
-  if (isSwitched(control)) return { kind: 'set', value: readPosition(text, control) };
+  if (text.startsWith('~')) return readEar(text, r);
+  const steps = readNotches(text);
+  if (steps !== undefined) {
+    const from = soundingValue(r.control, r.current);
+    r.say(`counted from ${formatValue(r.control, from)}`);
+    return { kind: 'set', value: nudge(r.control, from, steps) };
+  }
+  if (forSwitch(r)) return { kind: 'set', value: readPosition(text, r.control) };
+  if (!forDial(r)) throw new ReadingError('It has no readings.');
   const range = RANGE.exec(text);
-  if (range && !SINGLE.test(text)) return readRange(range, control);
-  return { kind: 'set', value: readPlace(text, control) };
+  if (range && !SINGLE.test(text)) return readRange(range, r);
+  const near = readNearness(text);
+  if (near) return readNear(near, r);
+  return { kind: 'set', value: readPlace(text, r) };
 }
 
-function readEar(text: string, control: Control, current?: Setting): Setting {
+/** A place that is meant nearly so: a range, in what the panel can be read to. */
+function readNear({ rest, from, to, best }: Nearness, r: Reader<ContinuousControl>): Setting {
+  const place = readPlace(rest, r);
+  const step = readingTolerance(r.control, place);
+  const at = (steps: number): number =>
+    roundPosition(Math.min(1, Math.max(0, place + steps * step)));
+  if (at(from) === at(to)) return { kind: 'set', value: place };
+  r.say(`taken as ${formatValue(r.control, at(from))} to ${formatValue(r.control, at(to))}`);
+  return { kind: 'range', from: at(from), to: at(to), best: at(best) };
+}
+
+function readEar(text: string, r: Reader): Setting {
+  const { control } = r;
   const body = text.slice(1).trim();
   let near: Value | undefined;
   let target = body;
@@ -72,7 +123,7 @@ function readEar(text: string, control: Control, current?: Setting): Setting {
     }
   } else {
     const parts = EAR.exec(text)!;
-    if (parts[1]) near = readPlace(parts[1].trim(), control);
+    if (parts[1] && forDial(r)) near = readPlace(parts[1].trim(), r);
     target = parts[2]!;
   }
   if (target === '') {
@@ -80,22 +131,23 @@ function readEar(text: string, control: Control, current?: Setting): Setting {
       'By ear needs its target in words, for instance "~2:30 until the beat stops".',
     );
   }
-  return { kind: 'ear', target, near: near ?? soundingValue(control, current) };
+  return { kind: 'ear', target, near: near ?? soundingValue(control, r.current) };
 }
 
-function readRange(parts: RegExpExecArray, control: ContinuousControl): Setting {
+function readRange(parts: RegExpExecArray, r: Reader<ContinuousControl>): Setting {
   const last = parts[2]!;
   const unit = AMOUNT.exec(last.trim())?.[2];
   // "40-50%": the unit behind the second number belongs to the first as well.
-  const borrow = (quantity: string): string =>
-    unit && AMOUNT.test(quantity.trim()) && !AMOUNT.exec(quantity.trim())![2]
-      ? `${quantity}${unit}`
-      : quantity;
-  const ends = [readPlace(borrow(parts[1]!).trim(), control), readPlace(last.trim(), control)];
-  const [from, to] = ends.sort((a, b) => a - b) as [number, number];
-  const best = parts[3]
-    ? readPlace(borrow(parts[3]).trim(), control)
-    : roundPosition((from + to) / 2);
+  const borrow = (quantity: string): string => {
+    const amount = AMOUNT.exec(quantity.trim());
+    if (!unit || !amount || amount[2]) return quantity;
+    r.say(`${quantity.trim()} in ${unit} too`);
+    return `${quantity}${unit}`;
+  };
+  const [first, second] = [readPlace(borrow(parts[1]!).trim(), r), readPlace(last.trim(), r)];
+  if (first > second) r.say('turned round');
+  const [from, to] = first <= second ? [first, second] : [second, first];
+  const best = parts[3] ? readPlace(borrow(parts[3]).trim(), r) : roundPosition((from + to) / 2);
   if (best < from || best > to) {
     throw new ReadingError(`The best guess ${parts[3]} lies outside the range.`);
   }
@@ -103,20 +155,48 @@ function readRange(parts: RegExpExecArray, control: ContinuousControl): Setting 
 }
 
 /** One place of a continuous control, as a share of its travel. */
-function readPlace(text: string, control: ContinuousControl): number {
-  const word = text.toLowerCase();
-  if (word === 'min') return 0;
-  if (word === 'max') return 1;
-  if (word === 'noon' || word === 'middle') return 0.5;
+function readPlace(text: string, r: Reader<ContinuousControl>): number {
+  const { control } = r;
+  const length = readNoteLength(text, r.tempo);
+  if (length !== undefined && isTimed(control)) return readLength(length, text, r);
+  const word = readPlaceWords(text);
+  if (word !== undefined) return roundPosition(word);
   const time = readTime(text);
   if (time) return readClock(time, text, control);
-  const amount = AMOUNT.exec(text);
+  const times = /^[x×]\s*(.+)$/i.exec(text);
+  const amount = AMOUNT.exec(times ? `${times[1]}x` : text);
   if (amount) {
-    return readAmount(Number(amount[1]!.replace(',', '.')), amount[2], text, control);
+    if (THOUSANDS.test(amount[1]!)) r.say(`${amount[1]} is ${numberOf(amount[1]!)}`);
+    return readAmount(numberOf(amount[1]!), amount[2], text, r);
   }
   const midi = noteToMidi(text);
   if (midi !== undefined) return readNote(midi, text, control);
   throw new ReadingError(`"${text}" is not a reading of ${control.name}.`);
+}
+
+const numberOf = (text: string): number =>
+  Number(THOUSANDS.test(text) ? text.replaceAll(',', '') : text.replace(',', '.'));
+
+/** Lowest rate in Hz from which a frequency is one of sound, not of movement. */
+const AUDIBLE = 8;
+
+/** A control that stands for a time or a rate: note lengths are readings of it. */
+export const isTimed = (control: Control): boolean =>
+  !isSwitched(control) &&
+  meanings(control).some((m) => m.unit === 's' || (m.unit === 'Hz' && m.bounds[0] < AUDIBLE));
+
+/** A note length, or a period, where a time or a rate is set. */
+function readLength(seconds: number, text: string, r: Reader<ContinuousControl>): number {
+  const all = meanings(r.control);
+  const time = all.findIndex((m) => m.unit === 's');
+  r.say(`${text} at ${r.tempo} bpm is ${formatPhysical(seconds, 's')}`);
+  if (time >= 0) return onTaper(seconds, text, r.control, time);
+  return onTaper(
+    1 / seconds,
+    text,
+    r.control,
+    all.findIndex((m) => m.unit === 'Hz'),
+  );
 }
 
 function readTime(text: string): { hours: number; minutes: number } | undefined {
@@ -132,7 +212,7 @@ function readClock(
   if (control.kind === 'slider' || control.kind === 'wheel' || control.kind === 'pedal') {
     throw new ReadingError(`${control.name} is a ${control.kind}: it has no clock reading.`);
   }
-  if (time.hours > 12 || time.minutes > 59) {
+  if (time.hours < 1 || time.hours > 12 || time.minutes > 59) {
     throw new ReadingError(
       `"${text}" is not a time: hours run from 1 to 12, minutes from 00 to 59.`,
     );
@@ -153,34 +233,79 @@ function readAmount(
   number: number,
   unitText: string | undefined,
   text: string,
-  control: ContinuousControl,
+  r: Reader<ContinuousControl>,
 ): number {
+  const { control } = r;
   const style = readingStyle(control);
   if (!unitText) {
     if (style === 'printed') return onScale(number, text, control);
     if (style === 'display') return onTaper(number, text, control, 0);
+    if (number === 0) return readNothing(r);
     throw new ReadingError(`${control.name} has no numbers printed: ${text} of what?`);
   }
   const { unit, factor } = readUnit(unitText)!;
   const ownsPercent =
     control.scale?.unit === '%' || (style === 'display' && meanings(control)[0]!.unit === '%');
-  if (unit === '%' && !ownsPercent) {
-    if (number < 0 || number > 100) {
-      throw new ReadingError(`${text} is outside the travel of 0 to 100 %.`);
-    }
-    return roundPosition(number / 100);
-  }
+  if (unit === '%' && !ownsPercent) return readPercent(number, text, r);
   if (control.scale && control.scale.unit === unit) return onScale(number * factor, text, control);
-  const bound = meanings(control).findIndex((m) => m.unit === unit);
-  if (bound < 0) {
-    const own = meanings(control)[0]?.unit;
-    throw new ReadingError(
-      own
-        ? `${control.name} is not measured in ${unit}, but in ${own}.`
-        : `${control.name} is not measured in ${unit}.`,
-    );
+  const all = meanings(control);
+  const bound = all.findIndex((m) => m.unit === unit);
+  if (bound >= 0) return onTaper(number * factor, text, control, bound);
+  // A gain in decibels, a rate by its period, a time by its rate.
+  const gain = unit === 'dB' ? all.findIndex((m) => m.unit === 'x') : -1;
+  if (gain >= 0) return onTaper(10 ** (number / 20), text, control, gain);
+  const other = unit === 's' ? 'Hz' : unit === 'Hz' ? 's' : undefined;
+  const turned = number > 0 && isTimed(control) ? all.findIndex((m) => m.unit === other) : -1;
+  if (turned >= 0) {
+    const value = 1 / (number * factor);
+    r.say(`${text} is ${formatPhysical(value, other!)}`);
+    return onTaper(value, text, control, turned);
   }
-  return onTaper(number * factor, text, control, bound);
+  const own = all[0]?.unit;
+  throw new ReadingError(
+    own
+      ? `${control.name} is not measured in ${unit}, but in ${own}.`
+      : `${control.name} is not measured in ${unit}.`,
+  );
+}
+
+/** Where a control without numbers does nothing: in the middle of one that goes both ways, else at its lower end. */
+function readNothing(r: Reader<ContinuousControl>): number {
+  const both = bothWays(r.control);
+  return both === undefined ? 0 : both;
+}
+
+/** Share of travel at which a control that goes to minus and to plus stands at nothing; undefined for all others. */
+function bothWays(control: ContinuousControl): number | undefined {
+  if (control.scale) {
+    const [lo, hi] = scaleBounds(control.scale);
+    return lo < 0 && hi > 0 ? scalePosition(control.scale, 0) : undefined;
+  }
+  const [meaning] = meanings(control);
+  if (!meaning || meaning.bounds[0] >= 0 || meaning.bounds[1] <= 0) return undefined;
+  return meaning.position(0);
+}
+
+/** Per cent of the travel; of a control that goes both ways, of the side that the sign says. */
+function readPercent(number: number, text: string, r: Reader<ContinuousControl>): number {
+  // A knob with no numbers is read by how far it is turned; an amount, or what shows its minus, by what it comes to.
+  const shows = r.control.amount === true || readingStyle(r.control) === 'printed';
+  const nothing = shows || r.control.display ? bothWays(r.control) : undefined;
+  if (nothing === undefined && bothWays(r.control) !== undefined) r.say('per cent of the travel');
+  if (number < (nothing === undefined ? 0 : -100) || number > 100) {
+    throw new ReadingError(`${text} is outside the travel of 0 to 100 %.`);
+  }
+  if (nothing === undefined) return roundPosition(number / 100);
+  const rises = number >= 0 === isRising(r.control);
+  const end = rises ? 1 : 0;
+  r.say(`${text} of the ${number < 0 ? 'minus' : 'plus'} side, counted from 0`);
+  return roundPosition(nothing + (Math.abs(number) / 100) * (end - nothing));
+}
+
+function isRising(control: ContinuousControl): boolean {
+  if (control.scale) return scalePosition(control.scale, scaleBounds(control.scale)[1]) === 1;
+  const [meaning] = meanings(control);
+  return meaning!.value(1) >= meaning!.value(0);
 }
 
 function onScale(number: number, text: string, control: ContinuousControl): number {
@@ -219,8 +344,11 @@ const matches = (text: string, control: SwitchedControl): SwitchedControl['posit
 };
 
 function readPosition(text: string, control: SwitchedControl): string {
-  if (text.toLowerCase() === 'min') return control.positions[0]!.id;
-  if (text.toLowerCase() === 'max') return control.positions.at(-1)!.id;
+  if (matches(text, control).length === 0) {
+    const place = text === '0' ? 0 : readPlaceWords(text);
+    if (place === 0) return control.positions[0]!.id;
+    if (place === 1) return control.positions.at(-1)!.id;
+  }
   const found = matches(text, control);
   if (found.length === 1) return found[0]!.id;
   if (found.length > 1) {

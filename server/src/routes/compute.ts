@@ -35,11 +35,15 @@ const parseRequest = z.strictObject({
   instrument: z.string().max(64),
   control: z.string().max(64),
   text: z.string().max(1000),
+  tempo: z.number().min(20).max(400).default(120).openapi({
+    description: 'Quarter notes a minute, for note lengths as 1/8.',
+  }),
 });
 const parseResult = z.object({
   setting: settingSchema.nullable().openapi({ description: 'null: not recorded' }),
   reading: z.string(),
   text: z.string(),
+  said: z.array(z.string()).openapi({ description: 'What may not have been meant so' }),
   physical: z.object({ value: z.number(), unit: z.string(), text: z.string() }).optional(),
 });
 
@@ -133,7 +137,7 @@ export const computeRoutes = (services: Services) =>
         responses: json(parseResult, 'What a reading was understood as'),
       }),
       async (c) => {
-        const { instrument: id, control: controlId, text } = c.req.valid('json');
+        const { instrument: id, control: controlId, text, tempo } = c.req.valid('json');
         const instrument = await services.instruments.find(id);
         if (!instrument)
           throw invalid([{ pointer: '/instrument', message: `There is no instrument "${id}".` }]);
@@ -143,7 +147,7 @@ export const computeRoutes = (services: Services) =>
             { pointer: '/control', message: `${instrument.name} has no control "${controlId}".` },
           ]);
         }
-        const parsed = parseReading(text, control);
+        const parsed = parseReading(text, control, undefined, tempo);
         if (!parsed.ok) {
           throw invalid([
             {
@@ -159,6 +163,7 @@ export const computeRoutes = (services: Services) =>
             setting,
             reading: formatSetting(control, setting ?? undefined),
             text: readingText(control, setting ?? undefined),
+            said: parsed.said,
             ...(physical ? { physical } : {}),
           },
           200,

@@ -3,7 +3,7 @@ import { cableText, jackOf } from '../../patch/cables';
 import { matrixRowText } from '../../patch/matrix';
 import { nodeOf } from '../graph';
 import { matrixNodeId } from '../matrix';
-import type { Audibility } from '../audibility';
+import { type Audibility, closedAt } from '../audibility';
 import type { Case, Finding } from './finding';
 
 /** Modulation that was left on and goes nowhere: matrix rows, and cables, that change nothing. */
@@ -77,13 +77,16 @@ function idleCables(c: Case, reach: Audibility): Finding[] {
         } satisfies Finding,
       ];
     }
-    if (reach.nodeHeard(edge.to.node)) return [];
+    const shut = closedAt(nodeOf(c.graph, edge.to.node), edge.to.port, c.bounds);
+    if (!shut && reach.nodeHeard(edge.to.node)) return [];
     return [
       {
         id: `idle-cable:${cable.id}`,
         severity: 'idle',
         title: `${text} leads nowhere`,
-        why: `${nodeOf(c.graph, edge.to.node).name} is not heard in this patch. If the cable is only left in, say so.`,
+        why: shut
+          ? `${nodeOf(c.graph, edge.to.node).name} ${shut.why}.`
+          : `${nodeOf(c.graph, edge.to.node).name} is not heard in this patch. If the cable is only left in, say so.`,
         controls: [],
         cables: [cable.id],
         mend,

@@ -55,7 +55,12 @@ export class ChartDesk {
   commit(): boolean {
     const draft = this.entry.draft();
     if (!draft) return true;
-    const setting = this.entry.commit(this.settingOf(draft.control.id));
+    if (draft.text === '') {
+      this.entry.cancel();
+      return true;
+    }
+    const tempo = this.patch()?.tempo ?? 120;
+    const setting = this.entry.commit(this.settingOf(draft.control.id), tempo);
     if (setting === undefined) return false;
     this.set(draft.control.id, setting);
     return true;

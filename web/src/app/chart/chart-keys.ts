@@ -1,4 +1,4 @@
-import { inject, Injectable, signal } from '@angular/core';
+import { DestroyRef, effect, inject, Injectable, signal } from '@angular/core';
 import {
   type Control,
   controlCodes,
@@ -9,6 +9,7 @@ import {
 } from '@hurrel/core';
 import type { Shortcut } from '../keys/shortcuts';
 import { ChartDesk } from './chart-desk';
+import { KeysService } from '../sound/keys.service';
 import { Entry } from './entry';
 
 const STEPS: Record<string, number> = {
@@ -38,8 +39,15 @@ export const controlShortcuts: readonly Shortcut[] = [
 export class ChartKeys {
   private readonly desk = inject(ChartDesk);
   private readonly entry = inject(Entry);
+  private readonly keys = inject(KeysService);
   /** Keys of a jump that are typed so far; null while there is none. */
   readonly jump = signal<string | null>(null);
+
+  constructor() {
+    // What is begun is gone on with: letters are no notes until it is taken or given up.
+    effect(() => this.keys.writing.set(this.entry.open() || this.jump() !== null));
+    inject(DestroyRef).onDestroy(() => this.keys.writing.set(false));
+  }
 
   /** Takes a key that is pressed on a control, or while a jump is under way. */
   press(event: KeyboardEvent, onControl: boolean): void {
@@ -60,7 +68,8 @@ export class ChartKeys {
         return;
       case 'Enter':
         done();
-        if (!draft) this.entry.write(control, readingText(control, setting));
+        if (!draft) this.entry.write(control, this.keys.on() ? '' : readingText(control, setting));
+        else if (this.entry.draft()?.text === '') this.entry.cancel();
         else if (this.desk.commit()) this.desk.step(event.shiftKey ? -1 : 1);
         return;
       case 'Escape':
@@ -74,7 +83,16 @@ export class ChartKeys {
         return done();
     }
     if (!draft && this.nudgeKey(event, control)) return done();
-    if (event.key === '/' && (!draft || this.entry.complete(setting))) return this.startJump(event);
+    const jump = draft ? this.entry.jumpInside(event.key.toLowerCase()) : undefined;
+    if (jump !== undefined) {
+      this.startJump(event);
+      for (const key of jump) this.jumpWith(key);
+      return;
+    }
+    const stroke = event.key === '/' && !this.entry.takesStroke();
+    if (stroke && (!draft || this.entry.complete(setting))) return this.startJump(event);
+    // While keys play, a reading is begun by Enter alone: no note and no chord is taken for one.
+    if (!draft && this.keys.on()) return;
     if (event.key.length === 1 && (event.key !== ' ' || draft)) {
       this.entry.type(control, event.key);
       done();
@@ -124,8 +142,12 @@ export class ChartKeys {
   private jumpKey(event: KeyboardEvent): void {
     event.preventDefault();
     if (event.key.length !== 1) return this.jump.set(null);
+    this.jumpWith(event.key.toLowerCase());
+  }
+
+  private jumpWith(key: string): void {
     const instrument = this.desk.instrument();
-    const keys = (this.jump() ?? '') + event.key.toLowerCase();
+    const keys = (this.jump() ?? '') + key;
     const codes = instrument ? [...controlCodes(instrument)] : [];
     const hit = codes.find(([, code]) => code === keys);
     if (hit) {

@@ -52,6 +52,13 @@ describe('the inspector', () => {
     expect(page().querySelector('.kinds .on')!.textContent!.trim()).toBe('range');
   });
 
+  it('shows what a reading would be taken as, before it is taken', async () => {
+    const cutoff = control('cutoff')!;
+    await show({ control: cutoff, draft: { control: cutoff, text: 'a bit over 3', error: null } });
+    const says = page().querySelector('#reading-says')!.textContent!.replace(/\s+/g, ' ');
+    expect(says).toContain('3 to 4 best 3.5 · 224 Hz taken as 3 to 4');
+  });
+
   it('offers no range where there are positions', async () => {
     await show({ control: control('osc1-shape') });
     expect([...page().querySelectorAll('.kinds button')].map((b) => b.textContent!.trim())).toEqual(
@@ -84,8 +91,8 @@ describe('the inspector', () => {
   it('says that nothing is wrong only when it sounds', async () => {
     await show({ picture: { peakVolts: 2, cutoff: [] } });
     expect(text()).toContain('It sounds, and nothing looks wrong.');
-    await show({ picture: { peakVolts: 0.001, cutoff: [] } });
-    expect(text()).toContain('Silent, or nearly so');
+    await show({ checking: true });
+    expect(text()).toContain('Checking against the sound');
     expect(text()).not.toContain('nothing looks wrong');
   });
 

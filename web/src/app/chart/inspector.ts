@@ -10,6 +10,7 @@ import {
   isSwitched,
   type Mend,
   type Patch,
+  parseReading,
   physicalValue,
   type Picture,
   readingStyle,
@@ -175,6 +176,21 @@ export class Inspector {
     if (!bound || bound.param !== 'cutoff') return '';
     const top = Math.max(...picture.cutoff.map((p) => p.value));
     return `With everything that moves it, the cutoff reaches ${top >= 1000 ? `${(top / 1000).toFixed(2)} kHz` : `${Math.round(top)} Hz`}.`;
+  });
+  /** What has been written so far would be taken as; undefined while it is no reading. */
+  protected readonly reads = computed(() => {
+    const draft = this.draft();
+    if (!draft || draft.text === '') return undefined;
+    const { control, text } = draft;
+    const { settings, tempo } = this.patch();
+    const parsed = parseReading(text, control, settings[control.id], tempo);
+    if (!parsed.ok || !parsed.setting) return undefined;
+    const physical = physicalValue(control, soundingValue(control, parsed.setting));
+    return {
+      text: readingText(control, parsed.setting),
+      physical: physical?.text,
+      said: parsed.said.join('; '),
+    };
   });
   protected readonly noteKey = computed(() => {
     const control = this.control();

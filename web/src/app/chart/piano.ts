@@ -23,6 +23,7 @@ import { LiveService } from '../sound/live.service';
         ><kbd>Z</kbd> <kbd>X</kbd> octave · last
         {{ keys.last() === null ? '–' : name(keys.last()!) }}</span
       >
+      <span class="quiet"><kbd>Enter</kbd> {{ keys.writing() ? 'ends' : 'begins' }} a reading</span>
     }
     <label class="volume">
       <span>Volume</span>
@@ -38,6 +39,9 @@ import { LiveService } from '../sound/live.service';
       />
       <span class="mono">{{ percent() }}</span>
     </label>
+    @if (!keys.on()) {
+      <p class="quiet">A model of the circuit, not the instrument.</p>
+    }
     @if (live.fault()) {
       <span class="bad" role="alert">{{ live.fault() }}</span>
     }
@@ -52,6 +56,10 @@ import { LiveService } from '../sound/live.service';
       --bs-btn-padding-x: 6px;
       --bs-btn-font-size: 13px;
       white-space: nowrap;
+    }
+    p {
+      margin: 0;
+      padding-top: 8px;
     }
     .on {
       background: var(--ink);

@@ -144,7 +144,7 @@ export class StepPanel {
   protected setOwn(id: string, text: string): void {
     const control = this.sequence.instrument()?.controls.find((c) => c.id === id);
     if (!control) return;
-    const reading = parseReading(text, control);
+    const reading = parseReading(text, control, undefined, this.sequence.patch()?.tempo);
     const value = reading.ok && reading.setting?.kind === 'set' ? reading.setting.value : undefined;
     const wanted = isSwitched(control) ? 'One of its positions.' : 'A reading of its scale.';
     if (this.expect(`own-${id}`, value !== undefined, wanted))

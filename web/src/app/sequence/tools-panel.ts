@@ -98,7 +98,7 @@ export class ToolsPanel {
     const found = instrument?.controls.find((c) => c.id === control);
     if (!track || !along || !found)
       return void this.said.set('Choose a track and a control first.');
-    const reading = parseReading(text, found);
+    const reading = parseReading(text, found, undefined, this.sequence.patch()?.tempo);
     if (!reading.ok || reading.setting?.kind !== 'set') {
       return void this.said.set(`A reading of ${found.name} is needed.`);
     }

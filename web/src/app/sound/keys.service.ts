@@ -48,6 +48,8 @@ export class KeysService implements OnDestroy {
 
   /** Letters are notes, not readings. */
   readonly on = signal(false);
+  /** A reading is being written, or a jump: until it is taken or given up letters and figures belong to it. */
+  readonly writing = signal(false);
   readonly octave = signal(48);
   readonly velocity = signal(100);
   /** A key sounds until it is pressed again. */
@@ -66,6 +68,7 @@ export class KeysService implements OnDestroy {
       { keys: 'F2', says: 'Letters are keys of a piano, or letters again' },
       { keys: ['KeyZ', 'KeyX'], says: 'An octave down, up' },
       { keys: ['1', '8'], says: 'Chords' },
+      { keys: 'Enter', says: 'Begins a reading; until Enter, Tab or Esc all that is typed is its' },
     ]);
     // Capturing: while it is on, letters are notes wherever the focus is.
     document.addEventListener('keydown', this.keyDown, { capture: true });
@@ -182,7 +185,7 @@ export class KeysService implements OnDestroy {
       this.on.update((on) => !on);
       return;
     }
-    if (!this.on() || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (!this.on() || this.writing() || event.ctrlKey || event.metaKey || event.altKey) return;
     const target = event.target;
     if (
       target instanceof HTMLElement &&
