@@ -1,6 +1,7 @@
 import { compile } from '../circuit/compile';
 import { changesBetween } from '../circuit/param-changes';
-import { controlLabel, type Finding } from '../circuit/doctor';
+import { type Finding } from '../circuit/doctor';
+import { controlLabel } from '../instrument/control-name';
 import type { Graph } from '../circuit/graph';
 import type { Instrument, Value } from '../instrument/schema';
 import { initPositions } from '../patch/create';

@@ -1,5 +1,6 @@
 import { compile } from '../circuit/compile';
-import { controlLabel, type Finding, type Mend } from '../circuit/doctor';
+import { type Finding, type Mend } from '../circuit/doctor';
+import { controlLabel } from '../instrument/control-name';
 import { edgesInto, type Graph } from '../circuit/graph';
 import { matrixNodeId } from '../circuit/matrix';
 import type { Control, Instrument, Value } from '../instrument/schema';

@@ -8,3 +8,4 @@ export * from './check';
 export * from './panel-of';
 export * from './arrange';
 export * from './order';
+export * from './control-name';

@@ -104,14 +104,28 @@ export function jacksNamed(
 
 function match(label: string, typed: readonly string[]): number {
   const said = label.toLowerCase().split(/\s+/);
-  let score = 1;
+  // A name that is written out whole is meant, whatever else holds its words.
+  let score = said.join(' ') === typed.join(' ') ? 1000 : 1;
+  // Each word of the label stands for one that is typed: a second 2 wants a second 2.
+  const left = [...said];
+  const take = (found: number): boolean => found >= 0 && left.splice(found, 1).length > 0;
   for (const word of typed) {
-    if (said.includes(word)) score += 4;
-    else if (said.some((s) => s.startsWith(word))) score += 2;
-    else if (!label.toLowerCase().includes(word)) return 0;
+    if (take(left.indexOf(word))) score += 4;
+    else if (take(left.findIndex((s) => s.startsWith(word)))) score += 2;
+    else if (!left.join(' ').includes(word)) return 0;
   }
   // Of two that match alike, the one with less besides.
   return score - said.length / 100;
+}
+
+/**
+ * Whether the first of the jacks that a name may mean is the one that is meant: the only one, one written out whole, or one
+ * that begins where the others only contain. What is not clear is to be asked.
+ */
+export function isClear(instrument: Instrument, text: string, found: readonly Jack[]): boolean {
+  const typed = text.toLowerCase().split(/\s+/).filter(Boolean);
+  const [first, second] = found.map((j) => Math.round(match(jackLabel(instrument, j.id), typed)));
+  return first !== undefined && (second === undefined || first > second);
 }
 
 /** A patch with cables pulled out, and out of what its variations pull. */

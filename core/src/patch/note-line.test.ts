@@ -1,5 +1,6 @@
 import type { Setting } from '../reading/setting';
-import { isSwitched } from '../instrument';
+import { controlLabel, isSwitched } from '../instrument';
+import { cabinet, curlew, estuary } from '../testing/panels';
 import { readingText } from '../reading';
 import { sluice } from '../testing/sluice';
 import { parseNoteLine } from './note-line';
@@ -65,5 +66,31 @@ describe('note lines', () => {
     const found = parseNoteLine(lines.join('\n'), sluice);
     expect(found.filter((i) => i.error)).toEqual([]);
     expect(new Map(found.map((i) => [i.control, i.setting]))).toEqual(new Map(settings));
+  });
+});
+
+describe('every name that is shown', () => {
+  it.each([
+    ['curlew', curlew],
+    ['cabinet', cabinet],
+    ['estuary', estuary],
+    ['sluice', sluice],
+  ] as const)('of the %s names its control', (_, instrument) => {
+    for (const control of instrument.controls) {
+      const reading = isSwitched(control) ? '#1' : 'min';
+      const [item, ...more] = parseNoteLine(
+        `${controlLabel(instrument, control.id)} ${reading}`,
+        instrument,
+      );
+      expect(more).toEqual([]);
+      expect([item!.control, item!.error]).toEqual([control.id, undefined]);
+    }
+  });
+
+  it('tells two controls of one section and name apart', () => {
+    const waves = cabinet.controls.filter((c) => /^bank-1-[ab]-wave$/.test(c.id));
+    const labels = waves.map((c) => controlLabel(cabinet, c.id));
+    expect(new Set(labels).size).toBe(2);
+    expect(labels[0]).toMatch(/^Bank wave \((upper|left)\)$/);
   });
 });

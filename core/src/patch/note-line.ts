@@ -1,5 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { Control, Instrument } from '../instrument/schema';
+import { controlLabel, controlName } from '../instrument/control-name';
 import { parseReading } from '../reading/parse';
 
 /** What one item of a note line was understood as. */
@@ -20,11 +21,22 @@ export interface LineItem {
  * @returns one entry an item, in order; nothing is applied
  */
 export function parseNoteLine(text: string, instrument: Instrument, tempo = 120): LineItem[] {
-  return text.split(/[\n;]/).flatMap((line) => {
+  return text.split(/[\n;]/).flatMap((written) => {
+    const line = withoutCommas(written, instrument);
     const { section, rest } = readHeading(line, instrument);
     return splitItems(rest).map((item) => readItem(item, instrument, section, tempo));
   });
 }
+
+/** Names that hold a comma themselves (`Envelope 1, level`) are written without: it would part items. */
+const withoutCommas = (line: string, { sections, controls }: Instrument): string =>
+  [...sections, ...controls]
+    .filter(({ name }) => name.includes(','))
+    .reduce((text, { name }) => {
+      const at = text.toLowerCase().indexOf(name.toLowerCase());
+      const end = at + name.length;
+      return at < 0 ? text : text.slice(0, at) + name.replace(/,/g, '') + text.slice(end);
+    }, line);
 
 /** A section named with a colon in front of a line; times of the clock have colons too, but name no section. */
 function readHeading(line: string, instrument: Instrument): { section?: string; rest: string } {
@@ -84,12 +96,12 @@ function readItem(
 }
 
 const fullName = (control: Control, instrument: Instrument): string =>
-  `${instrument.sections.find((s) => s.id === control.section)?.name ?? ''} ${control.name}`;
+  controlLabel(instrument, control.id);
 
 const normal = (text: string): string[] =>
   text
     .toLowerCase()
-    .replace(/[,.]/g, ' ')
+    .replace(/[,.()]/g, ' ')
     .replace(/([a-z])(\d)/g, '$1 $2')
     .split(/[\s-]+/)
     .filter((w) => w !== '');
@@ -120,20 +132,26 @@ function findControls(
 ): Control[] {
   const given = normal(words.join(' '));
   const within = instrument.controls.filter((c) => !section || c.section === section);
-  const exact = within.filter((c) => normal(c.name).join(' ') === given.join(' '));
+  const name = (c: Control): string[] => normal(controlName(instrument, c));
+  const written = given.join(' ');
+  const exact = within.filter(
+    (c) => name(c).join(' ') === written || normal(fullName(c, instrument)).join(' ') === written,
+  );
   if (exact.length === 1) return exact;
   const byName = within.filter(
-    (c) => normal(c.name)[0]?.startsWith(given[0] ?? ' ') && shortens(given, normal(c.name)),
+    (c) => name(c)[0]?.startsWith(given[0] ?? ' ') && shortens(given, name(c)),
   );
   if (byName.length === 1) return byName;
   return within
     .filter((c) => {
       const full = normal(fullName(c, instrument));
-      return full[0]?.startsWith(given[0] ?? ' ') && shortens(given, full) && endsInName(given, c);
+      return (
+        full[0]?.startsWith(given[0] ?? ' ') && shortens(given, full) && endsInName(given, name(c))
+      );
     })
     .concat(byName.filter(() => given.length === 1));
 }
 
 /** The last word given belongs to the control's own name, not to its section's. */
-const endsInName = (given: string[], control: Control): boolean =>
-  normal(control.name).some((w) => w.startsWith(given.at(-1)!));
+const endsInName = (given: string[], name: readonly string[]): boolean =>
+  name.some((w) => w.startsWith(given.at(-1)!));

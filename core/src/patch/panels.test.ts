@@ -1,7 +1,7 @@
 import { checkPatch } from './check';
 import { copySections, twinsOf } from './copy';
 import { diffPatches, variationTable } from './diff';
-import { cannotJoin, cableText, jacksNamed, newCable } from './cables';
+import { cannotJoin, cableText, isClear, jackLabel, jacksNamed, newCable } from './cables';
 import { depthText, freeRow, matrixRowText, parseDepth, withRow } from './matrix';
 import { mergePatches } from './merge';
 import { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
@@ -18,6 +18,19 @@ describe('cables', () => {
     expect(jacksNamed(cabinet, 'low-pass 2 in').map((j) => j.id)[0]).toBe('ladder-2-in');
     expect(jacksNamed(cabinet, 'keyb pi')[0]!.id).toBe('kb-pitch');
     expect(jacksNamed(cabinet, 'nothing like it')).toEqual([]);
+  });
+
+  it('are found by a whole name before all that only hold its words', () => {
+    for (const jack of cabinet.jacks) {
+      const name = jackLabel(cabinet, jack.id);
+      const found = jacksNamed(cabinet, name);
+      expect([name, found[0]!.id]).toEqual([name, jack.id]);
+      expect(isClear(cabinet, name, found)).toBe(true);
+    }
+    // Two mixers have an input 2.
+    const either = jacksNamed(cabinet, 'mixer 2');
+    expect(either.length).toBeGreaterThan(1);
+    expect(isClear(cabinet, 'mixer 2', either)).toBe(false);
   });
 
   it('join one that gives and one that takes, whichever is named first', () => {

@@ -13,6 +13,10 @@ describe('a chord named from its notes', () => {
     [[60, 64, 67, 69, 74], 'C six-nine'],
     [[53, 57, 60, 63, 67, 74], 'F 13'],
     [[60, 67], 'C fifth'],
+    [[56, 60, 63], 'A♭ major'],
+    [[60, 63, 68], 'A♭ major over C'],
+    [[56, 59, 63], 'G# minor'],
+    [[58, 61, 65, 68], 'B♭ minor 7'],
     [[62, 65, 69, 72, 76], 'D minor 9'],
     [[59, 62, 65, 69], 'B half-diminished 7'],
   ])('%j is %s', (notes, name) => expect(named(...notes)).toBe(name));
@@ -56,6 +60,21 @@ describe('a chord read from its name', () => {
   ] as const)('%s', (text, notes) =>
     expect([...readChord(text)!].sort((a, b) => a - b)).toEqual([...notes].sort((a, b) => a - b)),
   );
+
+  it('is taken by every name that is told', () => {
+    const classes = (notes: readonly number[]) => [...new Set(notes.map((n) => n % 12))].sort();
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 36, max: 60 }),
+        fc.constantFrom(...chordKinds),
+        fc.integer({ min: 0, max: 3 }),
+        (root, kind, inversion) => {
+          const notes = spellChord(root, kind, Math.min(inversion, chordKind(kind)!.length - 1))!;
+          expect(classes(readChord(nameChord(notes)!.name)!)).toEqual(classes(notes));
+        },
+      ),
+    );
+  });
 
   it('is nothing when it is none', () => {
     expect(readChord('H7')).toBeUndefined();

@@ -1,8 +1,8 @@
-import { midiToNote } from './note';
+import { isFlat, pitchClassName } from './note';
 
 /** A chord named from its notes. */
 export interface ChordName {
-  /** As `C minor 7`, `G major over B`. */
+  /** As `C minor 7`, `A♭ major over C`: flats where the chord's key has them. */
   name: string;
   /** Pitch class of the root, 0 for C. */
   root: number;
@@ -56,7 +56,6 @@ export const chordKinds = kinds.map(([name]) => name);
 export const chordKind = (kind: string): readonly number[] | undefined =>
   kinds.find(([name]) => name === kind)?.[1];
 
-const className = (pitchClass: number): string => midiToNote(60 + pitchClass).replace(/-?\d+$/, '');
 const classOf = (n: number): number => ((n % 12) + 12) % 12;
 
 /**
@@ -80,9 +79,10 @@ export function nameChord(notes: readonly number[]): ChordName | undefined {
   }
   const { cost, root, kind, tones } = best!;
   const inversion = tones.findIndex((t) => classOf(root + t) === bass);
-  const over = inversion > 0 ? ` over ${className(bass)}` : '';
+  const flat = isFlat(root, tones.includes(3));
+  const over = inversion > 0 ? ` over ${pitchClassName(bass, flat)}` : '';
   return {
-    name: `${className(root)} ${kind}${over}`,
+    name: `${pitchClassName(root, flat)} ${kind}${over}`,
     root,
     kind,
     inversion: Math.max(0, inversion),
@@ -119,7 +119,7 @@ const WRITTEN: Record<string, string> = {
 
 /** Reads a chord as one writes it: `Am7`, `C# minor 7`, `G/B`, `F six-nine`. @returns MIDI numbers from octave 3 on */
 export function readChord(text: string): number[] | undefined {
-  const parts = /^\s*([A-Ga-g])([#b]?)\s*(.*?)\s*(?:(?:\/|over\s+)([A-Ga-g])([#b]?))?\s*$/.exec(
+  const parts = /^\s*([A-Ga-g])([#b♯♭]?)\s*(.*?)\s*(?:(?:\/|over\s+)([A-Ga-g])([#b♯♭]?))?\s*$/.exec(
     text,
   );
   if (!parts) return undefined;
@@ -138,5 +138,5 @@ export function readChord(text: string): number[] | undefined {
 const pitchClass = (letter: string, sign: string): number =>
   classOf(
     [9, 11, 0, 2, 4, 5, 7]['abcdefg'.indexOf(letter.toLowerCase())]! +
-      (sign === '#' ? 1 : sign === 'b' ? -1 : 0),
+      (sign === '#' || sign === '♯' ? 1 : sign === 'b' || sign === '♭' ? -1 : 0),
   );

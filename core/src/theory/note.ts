@@ -18,3 +18,17 @@ export function midiToNote(midi: number): string {
   const whole = Math.round(midi);
   return `${NAMES[((whole % 12) + 12) % 12]}${Math.floor(whole / 12) - 1}`;
 }
+
+const FLATS = ['C', 'D♭', 'D', 'E♭', 'E', 'F', 'G♭', 'G', 'A♭', 'A', 'B♭', 'B'];
+
+/** Keys, by the pitch class of their root, that are written with flats. */
+const FLAT_MAJOR = new Set([1, 3, 5, 8, 10]);
+const FLAT_MINOR = new Set([0, 2, 3, 5, 7, 10]);
+
+/** Whether a key or chord is written with flats, by the usual signatures: A♭ major, but G# minor. */
+export const isFlat = (root: number, minor: boolean): boolean =>
+  (minor ? FLAT_MINOR : FLAT_MAJOR).has(((root % 12) + 12) % 12);
+
+/** Name of a pitch class 0..11, with a flat or a sharp. */
+export const pitchClassName = (pitchClass: number, flat: boolean): string =>
+  (flat ? FLATS : NAMES)[((Math.round(pitchClass) % 12) + 12) % 12]!;

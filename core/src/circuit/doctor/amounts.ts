@@ -3,7 +3,8 @@ import type { Cable, MatrixRow } from '../../patch/schema';
 import { freeCableId, jackLabel, moduleOfJack } from '../../patch/cables';
 import { edgesInto, nodeOf, type GraphNode } from '../graph';
 import { matrixNodeId } from '../matrix';
-import { controlLabel, type Case, type Mend } from './finding';
+import { type Case, type Mend } from './finding';
+import { controlLabel } from '../../instrument/control-name';
 import { valueFor } from './mend';
 
 /** What scales a modulation on its way into an input. */

@@ -1,4 +1,5 @@
 import type { Setting } from '../../reading/setting';
+import { controlLabel } from '../../instrument/control-name';
 import type { Instrument } from '../../instrument/schema';
 import type { Cable, MatrixRow, Patch } from '../../patch/schema';
 import type { TimedNote } from '../../pattern/phrase';
@@ -47,13 +48,6 @@ export interface Case {
   graph: Graph;
   bounds: Bounds;
   notes: readonly TimedNote[];
-}
-
-/** A control in the panel's words: section and name. */
-export function controlLabel(instrument: Instrument, id: string): string {
-  const control = instrument.controls.find((c) => c.id === id);
-  const section = instrument.sections.find((s) => s.id === control?.section);
-  return control ? `${section?.name ?? ''} ${control.name}`.trim() : id;
 }
 
 /** A module's parameter in the panel's words, or by the module's name when no control sets it. */

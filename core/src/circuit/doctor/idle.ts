@@ -5,7 +5,8 @@ import { moduleSpec } from '../../catalogue';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Closed, Audibility } from '../audibility';
-import { controlLabel, paramLabel, type Case, type Finding } from './finding';
+import { paramLabel, type Case, type Finding } from './finding';
+import { controlLabel } from '../../instrument/control-name';
 
 /**
  * Controls that change nothing in this patch, each with its reason: turning one leaves every sample as it is. Only what

@@ -23,7 +23,6 @@ import { examineSync } from './sync';
 import { examineTuning } from './tuning';
 
 export type { Finding, Mend, Severity } from './finding';
-export { controlLabel } from './finding';
 
 /** Findings to be looked at: all but what is meant so, and what only changes nothing. */
 export const openFindings = (findings: readonly Finding[]): Finding[] =>

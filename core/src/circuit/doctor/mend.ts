@@ -5,7 +5,8 @@ import { initPositions } from '../../patch/create';
 import { formatValue } from '../../reading/format';
 import { snap } from '../../reading/resolution';
 import { taperPosition, taperValue } from '../../reading/taper';
-import { controlLabel, type Mend } from './finding';
+import { type Mend } from './finding';
+import { controlLabel } from '../../instrument/control-name';
 
 const exactly = (value: Value): Setting => ({ kind: 'set', value });
 

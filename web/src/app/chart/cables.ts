@@ -7,6 +7,7 @@ import {
   output,
   signal,
   viewChild,
+  viewChildren,
 } from '@angular/core';
 import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
 import {
@@ -15,6 +16,7 @@ import {
   cableText,
   cannotJoin,
   type Instrument,
+  isClear,
   type Jack,
   jackLabel,
   jackOf,
@@ -47,6 +49,7 @@ export class Cables {
   readonly viewChanged = output<CableView>();
 
   private readonly from = viewChild.required<ElementRef<HTMLInputElement>>('from');
+  private readonly fields = viewChildren(NgbTypeahead);
   private readonly first = signal<Jack | null>(null);
   protected readonly said = signal('');
 
@@ -148,6 +151,16 @@ export class Cables {
   }
 
   private named(text: string, wanted: (jack: Jack) => boolean): Jack[] {
-    return text.trim() === '' ? [] : jacksNamed(this.instrument(), text, wanted).slice(0, 8);
+    if (text.trim() === '') return [];
+    const found = jacksNamed(this.instrument(), text, wanted);
+    const clear = isClear(this.instrument(), text, found);
+    // What may be one of several is not taken by Enter: it is asked for.
+    for (const field of this.fields()) field.focusFirst = clear;
+    this.said.set(
+      clear || found.length === 0
+        ? ''
+        : 'Several jacks are called so: choose with ↓, or go on typing.',
+    );
+    return found.slice(0, 8);
   }
 }

@@ -3,6 +3,7 @@ import {
   type Control,
   controlCodes,
   controlLabel,
+  controlName,
   expectedReadings,
   type Finding,
   GRADES,
@@ -176,6 +177,11 @@ export class Inspector {
     if (!bound || bound.param !== 'cutoff') return '';
     const top = Math.max(...picture.cutoff.map((p) => p.value));
     return `With everything that moves it, the cutoff reaches ${top >= 1000 ? `${(top / 1000).toFixed(2)} kHz` : `${Math.round(top)} Hz`}.`;
+  });
+  /** Told apart from another of its section that is called the same. */
+  protected readonly name = computed(() => {
+    const control = this.control();
+    return control ? controlName(this.instrument(), control) : '';
   });
   /** What has been written so far would be taken as; undefined while it is no reading. */
   protected readonly reads = computed(() => {

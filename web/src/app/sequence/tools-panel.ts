@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
+  controlLabel,
   answer,
   chordSetting,
   ghosts,
@@ -56,11 +57,7 @@ export class ToolsPanel {
   });
   protected readonly riserNames = computed(() => {
     const [instrument, riser] = [this.sequence.instrument(), this.riser()];
-    const name = (id: string): string => {
-      const control = instrument?.controls.find((c) => c.id === id);
-      const section = instrument?.sections.find((s) => s.id === control?.section);
-      return control ? `${section?.name} ${control.name}` : id;
-    };
+    const name = (id: string): string => (instrument ? controlLabel(instrument, id) : id);
     return riser ? [name(riser.rate.control), name(riser.depth.control)] : [];
   });
 

@@ -1,5 +1,12 @@
 import { computed, inject, Injectable } from '@angular/core';
-import { conditionWords, formatValue, midiToNote, stepOf, velocityOf } from '@hurrel/core';
+import {
+  conditionWords,
+  controlName,
+  formatValue,
+  midiToNote,
+  stepOf,
+  velocityOf,
+} from '@hurrel/core';
 import { SequenceService } from './sequence.service';
 
 /** What is to be seen of the track one stands on. */
@@ -30,7 +37,7 @@ export class TrackView {
         const value = s.ownValues?.[id];
         return typeof value === 'number' ? value : null;
       });
-      return [{ id, name: control.name, values }];
+      return [{ id, name: controlName(instrument, control), values }];
     });
   });
   readonly velocities = computed(
@@ -50,7 +57,9 @@ export class TrackView {
       step.condition ? conditionWords(step.condition) : '',
       ...Object.entries(step.ownValues ?? {}).map(([id, value]) => {
         const control = instrument?.controls.find((c) => c.id === id);
-        return control ? `${control.name} ${formatValue(control, value)}` : id;
+        return control && instrument
+          ? `${controlName(instrument, control)} ${formatValue(control, value)}`
+          : id;
       }),
     ].filter(Boolean);
     return `${track.name}, step ${at + 1} of ${track.length}: ${words.join(', ')}`;

@@ -1,5 +1,13 @@
 import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
-import { Act, chordNotes, type ChordType, midiToNote, readMidi, writeMidi } from '@hurrel/core';
+import {
+  Act,
+  chordNotes,
+  type ChordType,
+  isFlat,
+  pitchClassName,
+  readMidi,
+  writeMidi,
+} from '@hurrel/core';
 import { tellShortcuts } from '../keys/shortcuts';
 import { LiveService } from './live.service';
 
@@ -118,7 +126,8 @@ export class KeysService implements OnDestroy {
   }
 
   padName(pad: ChordPad): string {
-    const root = midiToNote(this.octave() + pad.root).replace(/-?\d+$/, '');
+    // The pads are chords of a minor key on the lowest key.
+    const root = pitchClassName(this.octave() + pad.root, isFlat(this.octave(), true));
     return `${root} ${pad.type}`;
   }
 
