@@ -141,6 +141,9 @@ test('a variation is edited on the chart, and the patch itself stays', async ({ 
     .poll(async () => (await read()).variations[0]?.settings)
     .toEqual({ 'high-pass': { kind: 'set', value: 0.6 } });
   expect((await read()).settings).toEqual(before.settings);
+  // It stays chosen over a reload.
+  await page.reload();
+  await expect(control(page, 'high-pass')).toHaveAttribute('aria-valuetext', '6');
 
   await page.locator('select.shown').selectOption({ label: 'the patch itself' });
   await expect(control(page, 'high-pass')).not.toHaveAttribute('aria-valuetext', '6');
@@ -158,16 +161,25 @@ test('a matrix row is picked on the panel: source moved, destination touched', a
 }) => {
   const id = await api.idOf('Night Lock call');
   await openChart(page, id);
+  const read = async () => (await api.get<{ patch: PanelPatch }>(`/patches/${id}`)).patch;
+  const { settings } = await read();
   await page.getByRole('button', { name: 'Pick on the panel' }).click();
   await control(page, 'lfo-rate').focus();
+  await page.keyboard.press('ArrowUp');
   await expect(page.locator('.picking')).toContainText('LFO it is');
-  await control(page, 'cutoff').focus();
+  // Moved by hand, as one says which on the instrument: the record stays as it is.
+  const { x, y, width, height } = (await control(page, 'cutoff').boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  await page.mouse.move(x + width / 2, y + height / 2 - 40, { steps: 5 });
+  await page.mouse.up();
   const depth = page.getByLabel('Depth of row 1');
   await depth.fill('-20');
   await depth.press('Enter');
   await expect
     .poll(async () => (await api.get<{ patch: PanelPatch }>(`/patches/${id}`)).patch.matrix)
     .toEqual([{ row: 0, source: 'lfo', destination: 'cutoff1', depth: -0.3125 }]);
+  expect((await read()).settings).toEqual(settings);
   await expect(control(page, 'cutoff').locator('.rows')).toHaveText('→1');
   await expect(control(page, 'lfo-rate').locator('.rows')).toHaveText('1→');
   await depth.fill('99');

@@ -5,6 +5,8 @@ import { midiToHz, midiToVolts, noteToMidi } from '../theory';
 import { readClockWords } from './clock-words';
 import { clockToPosition } from './dial';
 import { formatValue, readingText, soundingValue } from './format';
+import { positionsNamed, readPosition } from './position';
+import { ReadingError } from './reading-error';
 import { readNoteLength } from './note-length';
 import { type Nearness, readNearness, readNotches, readPlaceWords } from './place-words';
 import { nudge, readingStyle, readingTolerance, roundPosition } from './resolution';
@@ -21,8 +23,6 @@ export type ParsedReading =
     }
   | { ok: false; message: string; expected: string };
 
-class ReadingError extends Error {}
-
 // A comma before three digits parts thousands, unless the number begins with 0: 1,200 ms is longer than a second.
 const NUMBER = String.raw`[+-]?(?:[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?(?!\d)|\d+(?:[.,]\d+)?|[.,]\d+)`;
 const THOUSANDS = /^[+-]?[1-9]\d{0,2}(?:,\d{3})+(?:\.\d+)?$/;
@@ -34,7 +34,6 @@ const RANGE = new RegExp(
 );
 const EAR = new RegExp(String.raw`^~\s*((?:${QUANTITY})(?=\s|$))?\s*(.*)$`, 'i');
 const AMOUNT = new RegExp(String.raw`^(${NUMBER})\s*(${UNIT_PATTERN})?$`, 'i');
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 
 /**
  * Reads what a person says of a control.
@@ -117,7 +116,7 @@ function readEar(text: string, r: Reader): Setting {
   let target = body;
   if (isSwitched(control)) {
     const [first = '', ...rest] = body.split(' ');
-    if (rest.length > 0 && matches(first, control).length === 1) {
+    if (rest.length > 0 && positionsNamed(first, control).length === 1) {
       near = readPosition(first, control);
       target = rest.join(' ');
     }
@@ -333,48 +332,6 @@ function readNote(midi: number, text: string, control: ContinuousControl): numbe
   const volts = meanings(control).findIndex((m) => m.unit === 'V');
   if (volts >= 0) return onTaper(midiToVolts(midi), text, control, volts);
   throw new ReadingError(`${control.name} is not a pitch: a note name says nothing about it.`);
-}
-
-const matches = (text: string, control: SwitchedControl): SwitchedControl['positions'] => {
-  const wanted = text.toLowerCase();
-  const exact = control.positions.filter((p) => p.name.toLowerCase() === wanted || p.id === wanted);
-  return exact.length > 0
-    ? exact
-    : control.positions.filter((p) => p.name.toLowerCase().startsWith(wanted));
-};
-
-function readPosition(text: string, control: SwitchedControl): string {
-  if (matches(text, control).length === 0) {
-    const place = text === '0' ? 0 : readPlaceWords(text);
-    if (place === 0) return control.positions[0]!.id;
-    if (place === 1) return control.positions.at(-1)!.id;
-  }
-  const found = matches(text, control);
-  if (found.length === 1) return found[0]!.id;
-  if (found.length > 1) {
-    throw new ReadingError(
-      `"${text}" could be ${found.map((p) => p.name).join(' or ')}: write one letter more.`,
-    );
-  }
-  const place = readOrdinal(text);
-  if (place !== undefined) {
-    const position = control.positions[place - 1];
-    if (position) return position.id;
-    throw new ReadingError(`${control.name} has only ${control.positions.length} positions.`);
-  }
-  throw new ReadingError(`${control.name} has no position "${text}".`);
-}
-
-/** `#3`, `3rd`, `third`, `the third LED`. */
-function readOrdinal(text: string): number | undefined {
-  const words = text
-    .toLowerCase()
-    .replace(/^the /, '')
-    .replace(/ (led|lamp|position|one)$/, '');
-  const number = /^(?:#(\d{1,2})|(\d{1,2})(?:st|nd|rd|th))$/.exec(words);
-  if (number) return Number(number[1] ?? number[2]);
-  const named = ORDINALS.indexOf(words);
-  return named < 0 ? undefined : named + 1;
 }
 
 /** What a reading of this control may look like, in one line. */

@@ -19,6 +19,8 @@ export class ChartDesk {
   readonly chosenSection = signal<string | null>(null);
   /** The panel as it is drawn, once it is. */
   readonly panel = signal<Panel | undefined>(undefined);
+  /** Controls are moved only to say which: what is recorded stays. */
+  readonly onlyPointing = signal(false);
   private nudges = 0;
 
   readonly control = computed(() => this.find(this.chosen()));
@@ -36,11 +38,11 @@ export class ChartDesk {
 
   moved({ control, value, gesture }: ControlMove): void {
     this.entry.cancel();
-    const setting = settingWith(this.settingOf(control.id), value);
-    this.store.dispatch(PatchActions.setControl({ control: control.id, setting, gesture }));
+    this.turn(control, value, gesture);
   }
 
   turn(control: Control, value: number | string, gesture?: string): void {
+    if (this.onlyPointing()) return;
     const setting = settingWith(this.settingOf(control.id), value);
     this.store.dispatch(
       PatchActions.setControl({

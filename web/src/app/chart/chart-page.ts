@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
-import { type Mend, type Setting } from '@hurrel/core';
+import { inWorkingOrder, type Mend, type Setting } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { CheckupService } from '../sound/checkup.service';
@@ -82,6 +82,7 @@ export class ChartPage {
   protected readonly instrument = this.desk.instrument;
   protected readonly pictureNote = signal<number | null>(null);
   private readonly panel = viewChild(Panel);
+  private pressed = false;
   private readonly cablesList = viewChild(Cables);
   private readonly panelArea = viewChild<ElementRef<HTMLElement>>('panelArea');
 
@@ -127,9 +128,18 @@ export class ChartPage {
       if (instrument && patch) untracked(() => this.doctor.examine(instrument, patch));
     });
     effect(() => this.desk.panel.set(this.panel()));
+    effect((cleanup) => {
+      if (this.matrix.picking()) return this.desk.onlyPointing.set(true);
+      // The drag that picked the last end goes on: it points too.
+      const free = (): void => this.desk.onlyPointing.set(false);
+      if (!this.pressed) return free();
+      addEventListener('pointerup', free, { once: true });
+      cleanup(() => removeEventListener('pointerup', free));
+    });
     effect(() => {
       const [panel, id] = [this.panel(), this.begin()];
       if (panel && id) setTimeout(() => panel.focus(id));
+      else if (panel) untracked(() => this.standAtFirst(panel));
     });
     effect((cleanup) => {
       const area = this.panelArea()?.nativeElement;
@@ -139,6 +149,14 @@ export class ChartPage {
       area.addEventListener('wheel', turn, { passive: false });
       cleanup(() => area.removeEventListener('wheel', turn));
     });
+  }
+
+  /** Puts the keyboard on the first control that wants a reading, so that typing begins at once. */
+  private standAtFirst(panel: Panel): void {
+    const [instrument, patch] = [this.instrument(), this.patch()];
+    if (!instrument || !patch) return;
+    const first = inWorkingOrder(instrument).find((c) => patch.settings[c.id] === undefined);
+    if (first) setTimeout(() => panel.focus(first.id));
   }
 
   /** Takes a change of whole sections as one step to undo. */
@@ -164,6 +182,13 @@ export class ChartPage {
     // What is chosen stays in sight.
     const id = this.desk.chosen();
     if (id) setTimeout(() => this.panel()?.reveal(id));
+  }
+
+  @HostListener('document:pointerdown', ['$event'])
+  @HostListener('document:pointerup', ['$event'])
+  @HostListener('document:pointercancel', ['$event'])
+  protected press(event: Event): void {
+    this.pressed = event.type === 'pointerdown';
   }
 
   protected choose(id: string): void {

@@ -25,6 +25,7 @@ import {
 } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
 import { SensitivityService } from '../sound/sensitivity.service';
+import { seenBefore } from '../ui/seen-before';
 import type { Draft } from './entry';
 import { Findings } from './findings';
 import { LEGEND } from './legend';
@@ -86,6 +87,8 @@ export class Inspector {
   protected readonly live = inject(LiveService);
 
   protected readonly kinds = KINDS;
+  /** The legend stands open the first time a patch is opened on this device; from then on it is folded. */
+  protected readonly knowsLegend = seenBefore('legend');
   protected readonly legend = LEGEND;
   protected readonly current = computed(() => {
     const control = this.control();

@@ -18,6 +18,7 @@ import { PlayerService } from '../sound/player.service';
 import { SensitivityService } from '../sound/sensitivity.service';
 import { KeysButton } from '../keys/keys-button';
 import { LightButton } from '../ui/light-button';
+import { rememberVariation } from './remember-variation';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
 import { patchFeature } from '../patch/patch.reducer';
@@ -71,6 +72,7 @@ export class PatchPage {
   );
 
   constructor() {
+    rememberVariation(this.id, this.state);
     effect(() => {
       this.id();
       // Another patch is heard whole and alone.

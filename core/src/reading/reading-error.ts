@@ -1,0 +1,2 @@
+/** A text that is no reading, and why. */
+export class ReadingError extends Error {}
