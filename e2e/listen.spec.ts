@@ -51,7 +51,7 @@ test('keys, chords, latch and hold play; everything off is silence', async ({
   await page.getByRole('button', { name: /C minor$/ }).click();
   await expect(page.locator('hur-keybed .held')).toHaveCount(3);
   await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
-  await page.getByRole('button', { name: /G# major/ }).click();
+  await page.getByRole('button', { name: /A♭ major/ }).click();
   await expect(page.locator('hur-keybed [data-note="56"].held')).toHaveCount(1);
   await expect(page.locator('hur-keybed .held')).toHaveCount(3);
   await page.getByRole('button', { name: 'All off' }).click();

@@ -92,6 +92,11 @@ test('the history tells differences in readings, and goes back', async ({ page, 
   await expect(page.getByRole('row', { name: 'Oscillator 1 shape saw sine' })).toBeVisible();
   await page.getByRole('button', { name: /^2 edited/ }).click();
   await expect(page.getByRole('row', { name: 'Filter cutoff 10 3.5–4, best 3.75' })).toBeVisible();
+  // All that was done in one sitting, at once.
+  await page.getByRole('button', { name: /^Today .* 3 versions/ }).click();
+  await expect(page.getByRole('heading', { name: 'Versions 2 to 3' })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'Oscillator 1 shape saw sine' })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'Filter cutoff 10 3.5–4, best 3.75' })).toBeVisible();
   await page.getByRole('button', { name: /^1 created/ }).click();
   await page.getByRole('button', { name: 'what has changed since' }).click();
   await expect(page.getByRole('row', { name: 'Oscillator 1 shape saw sine' })).toBeVisible();

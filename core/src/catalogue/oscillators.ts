@@ -25,7 +25,7 @@ export const oscillators = {
     family: 'source',
     summary:
       'Oscillator. pitch and mod: 1 V an octave, at audio rate too; fm: linear; width: 10 % a volt; sync: starts anew with another.',
-    equation: `${PITCH}, times 1 + fm-depth/100 * fm/5; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end`,
+    equation: `${PITCH}, times 1 + fm-depth/100 * fm/5 where that is above 0, else standing still; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end`,
     source: STEPS,
     inputs: { ...inputs, fm: 'audio', width: 'modulation', sync: 'sync' },
     outputs: { out: 'audio', sync: 'sync' },

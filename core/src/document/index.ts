@@ -3,3 +3,4 @@ export * from './merge';
 export * from './id';
 export type { Problem } from './problem';
 export * from './schema-faults';
+export { type Sitting, sittingsOf } from './sittings';

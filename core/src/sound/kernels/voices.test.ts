@@ -47,6 +47,9 @@ describe('voices', () => {
 
   it('paraphonic has one gate for all', () => {
     const at = play({ rule: 'paraphonic' });
+    // The third key is up at 0.6, the others still down: no voice is shut alone.
+    expect([0, 1, 2].map((v) => at('gate', v, 0.6))).toEqual([5, 5, 5]);
+    expect([0, 1, 2].map((v) => at('gate', v, 0.95))).toEqual([0, 0, 0]);
     expect(at('any-gate', 0, 0.85)).toBe(5);
     expect(at('any-gate', 0, 0.95)).toBe(0);
   });

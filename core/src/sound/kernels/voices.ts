@@ -30,10 +30,11 @@ export const voices = kernelOf(
     const pressure = new StillOutput(context.output('pressure', 0));
     const hands = new Hands(context);
     const glide = new Glide(context, count);
-    /** Per voice: its key, whether it sounds, when it was taken or let go, its velocity in V. */
+    /** Per voice: its key, whether it sounds, whether its gate is up, when it was taken or let go, its velocity in V. */
     const V = {
       note: new Float64Array(count).fill(-1),
       on: new Float64Array(count),
+      open: new Float64Array(count),
       since: new Float64Array(count),
       velocity: new Float64Array(count),
       struck: new Float64Array(count),
@@ -57,6 +58,7 @@ export const voices = kernelOf(
       glide.head(v, midiToVolts(note), tied);
       V.note[v] = note;
       V.on[v] = 1;
+      V.open[v] = 1;
       V.since[v] = S[0]!;
       if (anew) V.struck[v] = 1;
     }
@@ -87,8 +89,11 @@ export const voices = kernelOf(
           if (V.on[v] === 0 || (!together && V.note[v] !== hands.liftedNotes[k])) continue;
           V.on[v] = 0;
           V.since[v] = S[0]!;
+          // One gate for all: it stays up until the last key is let go.
+          if (rule !== 'paraphonic') V.open[v] = 0;
         }
       }
+      if (hands.count === 0) V.open.fill(0);
     }
     return {
       state: { V, S, hands: hands.state, glide: glide.state },
@@ -163,7 +168,7 @@ export const voices = kernelOf(
         const shift = bent + (detune.was * place) / 1200;
         const slope = (tune.slope + detune.slope * place) / 1200;
         fillPitch(glide, v, pitch[v]!, at, end, shift, slope);
-        gate[v]!.hold(V.on[v]! > 0 ? 5 : 0, at, end);
+        gate[v]!.hold(V.open[v]! > 0 ? 5 : 0, at, end);
         trigger[v]!.hold(0, at, end);
         if (V.struck[v]! > 0) trigger[v]!.written()[at] = 5;
         V.struck[v] = 0;

@@ -7,7 +7,7 @@ import {
   signal,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { type Difference, diffPatches } from '@hurrel/core';
+import { type Difference, diffPatches, type Sitting, sittingsOf } from '@hurrel/core';
 import { format, isToday } from 'date-fns';
 import { answer, API, type StoredPatch } from '../api/client';
 import { PatchActions } from '../patch/patch.actions';
@@ -38,7 +38,14 @@ export class HistoryPage {
   private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   protected readonly versions = signal<VersionItem[]>([]);
   protected readonly total = signal(0);
+  /** What was done between two rests. The newest stands open. */
+  protected readonly sittings = computed(() =>
+    sittingsOf(this.versions(), (v) => Date.parse(v.createdAt)),
+  );
+  private readonly unfolded = signal<ReadonlySet<number>>(new Set());
   protected readonly chosen = signal<number | null>(null);
+  /** Version before what is chosen: its own, or that before a whole sitting. */
+  private readonly since = signal<number | null>(null);
   /** Compared with the version before, or with what is on the panel now. */
   protected readonly against = signal<'before' | 'now'>('before');
   protected readonly error = signal('');
@@ -48,7 +55,7 @@ export class HistoryPage {
   private readonly other = computed(() => {
     const number = this.chosen();
     if (number === null) return null;
-    return this.against() === 'now' ? this.current() : number - 1;
+    return this.against() === 'now' ? this.current() : (this.since() ?? number - 1);
   });
   protected readonly differences = computed<Difference[] | null>(() => {
     const { instrument } = this.state();
@@ -77,6 +84,44 @@ export class HistoryPage {
     const at = new Date(date);
     return format(at, isToday(at) ? 'HH:mm:ss' : 'd MMM yyyy HH:mm');
   }
+
+  protected span({ oldest, newest }: Sitting<VersionItem>): string {
+    const [from, to] = [new Date(oldest.createdAt), new Date(newest.createdAt)];
+    const day = isToday(from) ? 'Today' : format(from, 'd MMM yyyy');
+    const [begin, end] = [from, to].map((at) => format(at, 'HH:mm'));
+    return `${day} ${begin}${begin === end ? '' : ` to ${end}`}`;
+  }
+
+  /** The first sitting of the list stands open until it is folded; the others when they are unfolded. */
+  protected isOpen({ oldest }: Sitting<VersionItem>): boolean {
+    const first = this.sittings()[0]?.oldest.number === oldest.number;
+    return this.unfolded().has(oldest.number) !== first;
+  }
+
+  protected fold({ oldest }: Sitting<VersionItem>): void {
+    const next = new Set(this.unfolded());
+    if (!next.delete(oldest.number)) next.add(oldest.number);
+    this.unfolded.set(next);
+  }
+
+  protected choose(number: number, since: number | null = null): void {
+    this.chosen.set(number);
+    this.since.set(since);
+  }
+
+  /** All of a sitting at once; that of the first version begins with what it made. */
+  protected chooseWhole({ oldest, newest }: Sitting<VersionItem>): void {
+    const alone = oldest.number === newest.number;
+    this.choose(newest.number, alone ? null : Math.max(1, oldest.number - 1));
+  }
+
+  /** The versions of a whole sitting that is chosen, in words; a single version says nothing more. */
+  protected readonly through = computed(() => {
+    const [number, since] = [this.chosen(), this.since()];
+    return number === null || since === null || since === number - 1
+      ? ''
+      : `Versions ${since + 1} to ${number}`;
+  });
 
   protected async more(): Promise<void> {
     await this.read(Math.floor(this.versions().length / PAGE) + 1);
