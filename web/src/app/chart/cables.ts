@@ -50,6 +50,8 @@ export class Cables {
 
   private readonly from = viewChild.required<ElementRef<HTMLInputElement>>('from');
   private readonly fields = viewChildren(NgbTypeahead);
+  /** What is typed now may be one of several. */
+  private unclear = false;
   private readonly first = signal<Jack | null>(null);
   protected readonly said = signal('');
 
@@ -87,9 +89,17 @@ export class Cables {
   protected readonly searchOther = (typed: Observable<string>): Observable<Jack[]> =>
     typed.pipe(map((text) => this.named(text, (j) => j.direction !== this.first()?.direction)));
 
+  /** Enter on a name that may be one of several: it is asked, not taken. */
+  protected ask(): void {
+    if (this.unclear) this.said.set('Several jacks are called so: choose with ↓, or go on typing.');
+  }
+
   /** Where a cable is patched by typing. */
   focus(): void {
-    this.from().nativeElement.focus();
+    const field = this.from().nativeElement;
+    field.focus();
+    // Room below for the names that are offered.
+    field.closest('hur-cables')?.scrollIntoView({ block: 'start' });
   }
 
   protected text(cable: Cable): string {
@@ -102,6 +112,7 @@ export class Cables {
 
   protected tookFrom(event: NgbTypeaheadSelectItemEvent<Jack>, next: HTMLInputElement): void {
     this.first.set(event.item);
+    this.unclear = false;
     this.said.set('');
     next.focus();
   }
@@ -112,6 +123,7 @@ export class Cables {
     to: HTMLInputElement,
   ): void {
     event.preventDefault();
+    this.unclear = false;
     const first = this.first();
     if (!first) {
       this.said.set('Name the first jack too.');
@@ -151,16 +163,14 @@ export class Cables {
   }
 
   private named(text: string, wanted: (jack: Jack) => boolean): Jack[] {
+    this.unclear = false;
     if (text.trim() === '') return [];
     const found = jacksNamed(this.instrument(), text, wanted);
     const clear = isClear(this.instrument(), text, found);
     // What may be one of several is not taken by Enter: it is asked for.
     for (const field of this.fields()) field.focusFirst = clear;
-    this.said.set(
-      clear || found.length === 0
-        ? ''
-        : 'Several jacks are called so: choose with ↓, or go on typing.',
-    );
+    this.unclear = !clear && found.length > 0;
+    this.said.set('');
     return found.slice(0, 8);
   }
 }
