@@ -91,7 +91,8 @@ export class Cables {
 
   /** Enter on a name that may be one of several: it is asked, not taken. */
   protected ask(): void {
-    if (this.unclear) this.said.set('Several jacks are called so: choose with ↓, or go on typing.');
+    if (this.unclear)
+      this.said.set('Several jacks are called so: go on typing, or take one with ↓ before Enter.');
   }
 
   /** Where a cable is patched by typing. */
