@@ -1,7 +1,8 @@
 import { boundsOf } from '../circuit/bounds';
 import { compile } from '../circuit/compile';
 import { applyMend, diagnose, type Finding, type Mend } from '../circuit/doctor';
-import { meetingsOf } from '../circuit/doctor/cancelling';
+import { cancellingId, meetingsOf } from '../circuit/doctor/cancelling';
+import { merged } from '../circuit/doctor/mend';
 import type { Graph } from '../circuit/graph';
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
@@ -61,9 +62,6 @@ function together(doctor: Trial, silent: Finding[]): Finding[] {
   return silent.map((f) => ({ ...f, mend }));
 }
 
-const lower = (text: string, i: number): string =>
-  i === 0 ? text : `${text.charAt(0).toLowerCase()}${text.slice(1)}`;
-
 function proven(doctor: Trial, finding: Finding): Finding {
   const { mend: _mend, others: _others, ...told } = finding;
   // What changes nothing is only marked so.
@@ -71,15 +69,6 @@ function proven(doctor: Trial, finding: Finding): Finding {
   const mend = doctor.mendFor(finding);
   return mend ? { ...told, mend } : told;
 }
-
-/** One mend of several, told one after the other. */
-const merged = (mends: readonly Mend[]): Mend => ({
-  text: mends.map((m, i) => lower(m.text, i)).join(', and '),
-  settings: Object.assign({}, ...mends.map((m) => m.settings)) as Mend['settings'],
-  pull: mends.flatMap((m) => m.pull ?? []),
-  plug: mends.flatMap((m) => m.plug ?? []),
-  rows: mends.flatMap((m) => m.rows ?? []),
-});
 
 /** Mends that bring something worse, and are then tried together with what mends that, at most. */
 const CHAINS = 6;
@@ -161,9 +150,7 @@ class Trial {
     const bounds = boundsOf(graph, this.played.notes);
     const { instrument, played } = this;
     return meetingsOf({ instrument, patch, graph, bounds, notes: played.notes })
-      .filter((met) => finding.id === idOf(met.low.source.id, met.high.source.id))
+      .filter((met) => finding.id === cancellingId(met))
       .every((met) => renderedDip(graph, met, played) >= DIP_LEFT);
   }
 }
-
-const idOf = (a: string, b: string): string => `cancelling:${[a, b].sort().join('+')}`;

@@ -2,10 +2,12 @@ import { compile } from '../circuit/compile';
 import { changesBetween } from '../circuit/param-changes';
 import { type Finding } from '../circuit/doctor';
 import { controlLabel } from '../instrument/control-name';
+import { mendTo } from '../circuit/doctor/mend';
 import type { Graph } from '../circuit/graph';
 import type { Instrument, Value } from '../instrument/schema';
 import { initPositions } from '../patch/create';
-import { formatValue, soundingValue } from '../reading/format';
+import { peakOf } from '../measure/level';
+import { soundingValue } from '../reading/format';
 import type { Patch } from '../patch/schema';
 import { render } from '../sound/render';
 import { lighter, type Played, SILENCE } from './sounding';
@@ -34,7 +36,7 @@ interface Moved {
  * init patch and measured; the cure is the smallest number of them that brings sound, the one that gives most first.
  */
 export function examineLosses(instrument: Instrument, patch: Patch, played: Played): Finding {
-  const now = peakOf(instrument, patch, played);
+  const now = peakOfGraph(compile(instrument, patch), played);
   const cure: Moved[] = [];
   let at = patch;
   let first: Moved[] = [];
@@ -48,6 +50,9 @@ export function examineLosses(instrument: Instrument, patch: Patch, played: Play
     if (best.peak > 20 * Math.log10(SILENCE)) break;
   }
   const cured = (cure.at(-1)?.peak ?? NOTHING) > 20 * Math.log10(SILENCE);
+  const mend = cured
+    ? mendTo(instrument, Object.fromEntries(cure.map((m) => [m.control, m.value])))
+    : undefined;
   const taking = first.filter((m) => m.peak - now >= TAKES).slice(0, 4);
   const told = taking.map(
     (m) => `${controlLabel(instrument, m.control)} takes ${Math.round(m.peak - now)} dB`,
@@ -62,7 +67,7 @@ export function examineLosses(instrument: Instrument, patch: Patch, played: Play
         : 'No single control brings it back to what it is in the init patch.'
     }`,
     controls: (cured ? cure : taking).map((m) => m.control),
-    ...(cured ? { mend: mendOf(instrument, cure) } : {}),
+    ...(mend ? { mend } : {}),
   };
 }
 
@@ -70,19 +75,6 @@ const withValue = (patch: Patch, { control, value }: Pick<Moved, 'control' | 'va
   ...patch,
   settings: { ...patch.settings, [control]: { kind: 'set', value } },
 });
-
-function mendOf(instrument: Instrument, cure: readonly Moved[]): NonNullable<Finding['mend']> {
-  const told = cure.map(({ control, value }) => {
-    const found = instrument.controls.find((c) => c.id === control)!;
-    return `${controlLabel(instrument, control)} to ${formatValue(found, value)}`;
-  });
-  return {
-    text: `Set ${told.join(' and ')}`,
-    settings: Object.fromEntries(
-      cure.map(({ control, value }) => [control, { kind: 'set', value } as const]),
-    ),
-  };
-}
 
 /** Controls that make a difference when they stand where they do in the init patch, loudest first. */
 function waysOut(instrument: Instrument, patch: Patch, played: Played): Moved[] {
@@ -101,9 +93,6 @@ function waysOut(instrument: Instrument, patch: Patch, played: Played): Moved[] 
     .sort((a, b) => b.peak - a.peak);
 }
 
-const peakOf = (instrument: Instrument, patch: Patch, played: Played): number =>
-  peakOfGraph(compile(instrument, patch), played);
-
 function peakOfGraph(graph: Graph, { notes, tempo }: Played): number {
   const keys = notes.slice(0, KEYS);
   const { samples } = render(lighter(graph, keys), {
@@ -112,6 +101,5 @@ function peakOfGraph(graph: Graph, { notes, tempo }: Played): number {
     notes: keys.map((n) => ({ ...n, start: n.start - keys[0]!.start })),
     tempo,
   });
-  const peak = samples.reduce((top, v) => Math.max(top, Math.abs(v)), 0);
-  return Math.max(NOTHING, 20 * Math.log10(peak));
+  return Math.max(NOTHING, 20 * Math.log10(peakOf(samples)));
 }

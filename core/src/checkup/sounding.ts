@@ -3,6 +3,7 @@ import type { Graph } from '../circuit/graph';
 import { prune } from '../circuit/prune';
 import type { TimedNote } from '../pattern/phrase';
 import { notesEnd } from '../pattern/phrase';
+import { peakOf } from '../measure/level';
 import { createEngine, FULL_SCALE_VOLTS } from '../sound/engine';
 import { BLOCK } from '../sound/kernel';
 
@@ -81,9 +82,8 @@ export function drones(graph: Graph, { notes, tempo }: Played): boolean {
   const end = (1.3 + FOR_EVER) * RATE;
   for (let at = 0; at < end; at += BLOCK) {
     engine.advance(BLOCK);
-    const peak = (): number => buffer.reduce((top, v) => Math.max(top, Math.abs(v)), 0);
-    if (at > 0.6 * RATE && at < 0.9 * RATE) before = Math.max(before, peak());
-    if (at > end - RATE) after = Math.max(after, peak());
+    if (at > 0.6 * RATE && at < 0.9 * RATE) before = Math.max(before, peakOf(buffer));
+    if (at > end - RATE) after = Math.max(after, peakOf(buffer));
   }
   const threshold = 10 * SILENCE * FULL_SCALE_VOLTS;
   return before < threshold && after > threshold;

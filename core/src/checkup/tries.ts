@@ -1,13 +1,13 @@
 import { compile } from '../circuit/compile';
 import { type Finding, type Mend } from '../circuit/doctor';
-import { controlLabel } from '../instrument/control-name';
+import { mendTo } from '../circuit/doctor/mend';
 import { edgesInto, type Graph } from '../circuit/graph';
 import { matrixNodeId } from '../circuit/matrix';
 import type { Control, Instrument, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { initPositions } from '../patch/create';
 import type { MatrixRow, Patch } from '../patch/schema';
-import { formatValue, soundingValue } from '../reading/format';
+import { soundingValue } from '../reading/format';
 import { snap } from '../reading/resolution';
 
 /** Changes that are tried for one finding at most. */
@@ -68,10 +68,7 @@ function movesOf(instrument: Instrument, patch: Patch, control: Control): Move[]
   const move = (value: Value, size: number): Move => ({
     id: control.id,
     size,
-    mend: {
-      text: `Set ${controlLabel(instrument, control.id)} to ${formatValue(control, value)}`,
-      settings: { [control.id]: { kind: 'set', value } },
-    },
+    mend: mendTo(instrument, { [control.id]: value })!,
   });
   if (isSwitched(control)) {
     const at = control.positions.findIndex((p) => p.id === now);

@@ -2,6 +2,14 @@ import fc from 'fast-check';
 import { chordKind, chordKinds, nameChord, readChord, spellChord } from './chord-name';
 import { bestRanges, repairGain, rowVolts } from './voltage-row';
 
+/** Root, kind and inversion. */
+const anyChord = [
+  fc.integer({ min: 36, max: 60 }),
+  fc.constantFrom(...chordKinds),
+  fc.integer({ min: 0, max: 3 }),
+] as const;
+const classes = (notes: readonly number[]): number[] =>
+  [...new Set(notes.map((n) => n % 12))].sort();
 const named = (...notes: number[]) => nameChord(notes)?.name;
 
 describe('a chord named from its notes', () => {
@@ -30,21 +38,15 @@ describe('a chord named from its notes', () => {
 
   it('is found again from any kind, root and inversion that says what it is', () => {
     fc.assert(
-      fc.property(
-        fc.integer({ min: 36, max: 60 }),
-        fc.constantFrom(...chordKinds),
-        fc.integer({ min: 0, max: 3 }),
-        (root, kind, inversion) => {
-          const tones = chordKind(kind)!;
-          const notes = spellChord(root, kind, Math.min(inversion, tones.length - 1))!;
-          const found = nameChord(notes)!;
-          expect(found.exact).toBe(true);
-          // Some sets have two names: the same notes either way.
-          const again = spellChord(found.root, found.kind)!;
-          const classes = (all: readonly number[]) => [...new Set(all.map((n) => n % 12))].sort();
-          expect(classes(again)).toEqual(classes(notes));
-        },
-      ),
+      fc.property(...anyChord, (root, kind, inversion) => {
+        const tones = chordKind(kind)!;
+        const notes = spellChord(root, kind, Math.min(inversion, tones.length - 1))!;
+        const found = nameChord(notes)!;
+        expect(found.exact).toBe(true);
+        // Some sets have two names: the same notes either way.
+        const again = spellChord(found.root, found.kind)!;
+        expect(classes(again)).toEqual(classes(notes));
+      }),
     );
   });
 });
@@ -62,17 +64,11 @@ describe('a chord read from its name', () => {
   );
 
   it('is taken by every name that is told', () => {
-    const classes = (notes: readonly number[]) => [...new Set(notes.map((n) => n % 12))].sort();
     fc.assert(
-      fc.property(
-        fc.integer({ min: 36, max: 60 }),
-        fc.constantFrom(...chordKinds),
-        fc.integer({ min: 0, max: 3 }),
-        (root, kind, inversion) => {
-          const notes = spellChord(root, kind, Math.min(inversion, chordKind(kind)!.length - 1))!;
-          expect(classes(readChord(nameChord(notes)!.name)!)).toEqual(classes(notes));
-        },
-      ),
+      fc.property(...anyChord, (root, kind, inversion) => {
+        const notes = spellChord(root, kind, Math.min(inversion, chordKind(kind)!.length - 1))!;
+        expect(classes(readChord(nameChord(notes)!.name)!)).toEqual(classes(notes));
+      }),
     );
   });
 

@@ -55,7 +55,7 @@ export function throughAttenuator(c: Case, cable: Cable, gain: number): Mend[] {
     const second = freeCableId([...c.patch.cables, { id: first }]);
     return [
       {
-        text: `put ${jackLabel(c.instrument, input.id)} and ${jackLabel(c.instrument, output.id)} in line, with ${controlLabel(c.instrument, control)} at ${Math.round(100 * gain)} %`,
+        text: `Put ${jackLabel(c.instrument, input.id)} and ${jackLabel(c.instrument, output.id)} in line, with ${controlLabel(c.instrument, control)} at ${Math.round(100 * gain)} %`,
         settings: { [control]: { kind: 'set', value } },
         pull: [cable.id],
         plug: [

@@ -105,6 +105,10 @@ const movedBy = (c: Case, n: GraphNode): string =>
     .sort()
     .join();
 
+/** Id of the finding of two sounds that meet. */
+export const cancellingId = ({ low, high }: Meeting): string =>
+  `cancelling:${[low.source.id, high.source.id].sort().join('+')}`;
+
 function told(c: Case, met: Meeting): Finding {
   const [mend, ...others] = mends(c, met);
   const [a, b] = [met.low.source, met.high.source];
@@ -123,7 +127,7 @@ function told(c: Case, met: Meeting): Finding {
     set ? (nodeOf(c.graph, set.node).controls[set.param] ?? []) : [],
   );
   return {
-    id: `cancelling:${[a.id, b.id].sort().join('+')}`,
+    id: cancellingId(met),
     severity: 'hint',
     title: `${a.name} and ${b.name} may cancel each other`,
     why: `${how}, ${what} ${depth}: where they meet they are nearly equally loud. With one at half of the other it dips by 9.5 dB at most; or take them further apart.`,

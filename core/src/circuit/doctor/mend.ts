@@ -52,3 +52,14 @@ export function valueFor(
   const held = Math.min(Math.max(...ends), Math.max(Math.min(...ends), physical));
   return snap(control, taperPosition(bound.taper, held) ?? 0);
 }
+
+/** Several mends as one, told one after the other. */
+export const merged = (mends: readonly Mend[]): Mend => ({
+  text: mends.map((m, i) => (i === 0 ? m.text : lowered(m.text))).join(', and '),
+  settings: Object.assign({}, ...mends.map((m) => m.settings)) as Mend['settings'],
+  pull: mends.flatMap((m) => m.pull ?? []),
+  plug: mends.flatMap((m) => m.plug ?? []),
+  rows: mends.flatMap((m) => m.rows ?? []),
+});
+
+const lowered = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1);

@@ -7,7 +7,7 @@ import type { Audibility } from '../audibility';
 import { paramLabel, type Case, type Finding, type Mend, type Severity } from './finding';
 import type { MatrixRow } from '../../patch/schema';
 import { amountsInto, throughAttenuator } from './amounts';
-import { mendTo, valueFor } from './mend';
+import { mendTo, merged, valueFor } from './mend';
 
 /** Duties, as shares of the cycle and not yet held inside 0..1, that an oscillator's pulse takes; undefined for others. */
 export function widthInterval(node: GraphNode, bounds: Bounds): Interval | undefined {
@@ -96,26 +96,16 @@ function takenBack(
     else if (cable) lines.push(...throughAttenuator(c, cable, share));
   }
   const set = mendTo(c.instrument, values);
-  const parts = [
-    ...(set ? [set.text] : []),
-    ...rows.map((r) => `take matrix row ${r.row + 1} back to ${percent(share)} of its depth`),
-    ...lines.map((l) => l.text),
+  const mends = [
+    ...(set ? [set] : []),
+    ...rows.map((row) => ({
+      text: `Take matrix row ${row.row + 1} back to ${percent(share)} of its depth`,
+      settings: {},
+      rows: [row],
+    })),
+    ...lines,
   ];
-  if (parts.length === 0) return [];
-  const text = parts.map((t, i) => (i === 0 ? t.charAt(0).toUpperCase() + t.slice(1) : t));
-  return [
-    {
-      text: text.join(', and '),
-      settings: Object.assign(
-        {},
-        set?.settings,
-        ...lines.map((l) => l.settings),
-      ) as Mend['settings'],
-      ...(rows.length > 0 ? { rows } : {}),
-      pull: lines.flatMap((l) => l.pull ?? []),
-      plug: lines.flatMap((l) => l.plug ?? []),
-    },
-  ];
+  return mends.length > 0 ? [merged(mends)] : [];
 }
 
 const percent = (share: number): string => `${Math.round(100 * Math.min(1, Math.max(0, share)))} %`;
