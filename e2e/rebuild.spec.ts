@@ -43,7 +43,7 @@ test('the list leads through targets, ranges and places to listen, to the end', 
     if (step.kind === 'listening') {
       await expect(page.getByText(`You should hear: ${step.checkpoint.hear}`)).toBeVisible();
       await page.keyboard.press('h');
-      await expect(page.getByRole('button', { name: /Stop/ })).toBeVisible();
+      await expect(page.getByRole('main').getByRole('button', { name: /Stop/ })).toBeVisible();
       await page.keyboard.press('h');
     } else {
       await expect(page.getByTestId('target')).toHaveText(step.to);

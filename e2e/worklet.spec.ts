@@ -2,7 +2,8 @@ import { compile } from '../core/src/circuit/compile';
 import type { Graph } from '../core/src/circuit/graph';
 import { instrumentSchema } from '../core/src/instrument/schema';
 import { patchSchema } from '../core/src/patch/schema';
-import { type LiveMessage, LiveSound } from '../core/src/sound/live';
+import { LiveSound } from '../core/src/sound/live';
+import type { LiveMessage } from '../core/src/sound/live-message';
 import { expect, test } from './app';
 
 /** Two voices' worth of everything that could differ between machines: sines, exponentials, filters, noise, effects. */

@@ -202,6 +202,32 @@ export const patternKeys = (pattern) =>
     return keyTimes(page, keys);
   });
 
+/** The same on a panel whose eight voices play meanwhile, with effects. */
+export const playingKeys = () =>
+  withApp(async ({ url, browser }) => {
+    const { items } = await (await fetch(`${url}/api/v1/patches`)).json();
+    const { id } = items.find((p) => p.name === 'Low Tide haze');
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${url}/patch/${id}/chart`);
+    await page.locator('[data-control]').last().waitFor();
+    await page.getByRole('button', { name: 'Latch' }).click();
+    await page.keyboard.press('F2');
+    for (const key of 'asdfghjk') await page.keyboard.press(key);
+    await page.keyboard.press('F2');
+    const level = page.getByRole('meter', { name: 'Level' });
+    const loud = (of) => Number(of.getAttribute('aria-valuenow')) > 20;
+    await page.waitForFunction(loud, await level.elementHandle());
+    await page.locator('[data-control]').first().focus();
+    await page.waitForTimeout(200);
+    await watchKeys(page);
+    const keys = 120;
+    for (let i = 0; i < keys; i++) {
+      await page.keyboard.press(['ArrowUp', 'PageUp', 'ArrowDown', 'Tab', 'PageDown'][i % 5]);
+      await page.waitForTimeout(60);
+    }
+    return keyTimes(page, keys);
+  });
+
 /** From a key to the frame that shows what it did: 95th percentile, as the browser itself tells it. */
 export const largePanelKeys = () =>
   withApp(async (app) => {

@@ -7,7 +7,13 @@ import { runInNewContext } from 'node:vm';
 import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { withApp } from './app.mjs';
-import { largePanelKeys, largePanelScroll, libraryTime, patternKeys } from './bench-large.mjs';
+import {
+  largePanelKeys,
+  largePanelScroll,
+  libraryTime,
+  patternKeys,
+  playingKeys,
+} from './bench-large.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
 const json = process.argv.includes('--json');
@@ -184,6 +190,7 @@ const figures = [
     50,
     async () => patternKeys((await sequenceBench()).fullPattern(16)),
   ],
+  ['playing-keys', 'ms, p95', '<=', 50, playingKeys],
   ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
   ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],
   ['library-20000', 'ms, p95', '<=', 100, libraryTime],

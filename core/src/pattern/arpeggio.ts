@@ -45,7 +45,8 @@ export function arpeggioReader(
     return { steps, run, singles: run.map((n) => [n]) };
   });
   return (k) => {
-    let within = k % all;
+    // A chord that is held for ever has no end to begin again at.
+    let within = all === Infinity ? k : k % all;
     let c = 0;
     while (within >= chords[c]!.steps) within -= chords[c++]!.steps;
     const { run, singles } = chords[c]!;

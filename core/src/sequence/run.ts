@@ -62,13 +62,15 @@ class Walk {
   readonly stepBeats: number;
   private readonly steps: ReadStep[];
   private readonly late: number;
-  readonly arpeggio: ReturnType<typeof arpeggioReader> | null;
+  arpeggio: ReturnType<typeof arpeggioReader> | null;
   /** Next step to be played, from 0. */
   k = 0;
   /** Quarter note from the pattern's start at which it begins. */
   at = 0;
   /** Whether the last condition was true. */
   previous = false;
+  /** Step at which the chord that hands hold began. */
+  chordFrom = 0;
 
   constructor(
     readonly track: Track,
@@ -80,12 +82,32 @@ class Walk {
     this.steps = Array.from({ length: track.length }, (_, i) =>
       track.steps[i] ? readStep(track.steps[i]) : SILENT,
     );
-    this.arpeggio = track.arpeggio ? arpeggioReader(track.arpeggio, seed, number) : null;
+    this.arpeggio = this.written();
     this.at = this.startOf(0);
+  }
+
+  /** Runs through a chord from its first note on; through the written ones again when there is none. */
+  follow(chord: readonly number[] | null): void {
+    const { arpeggio } = this.track;
+    if (!arpeggio) return;
+    if (chord === null) {
+      this.arpeggio = this.written();
+      return;
+    }
+    const chords = [{ notes: [...chord], steps: Infinity }];
+    const read = arpeggioReader({ ...arpeggio, chords }, this.seed, this.number);
+    this.chordFrom = this.k;
+    this.arpeggio = (k) => read(Math.max(0, k - this.chordFrom));
+  }
+
+  private written(): Walk['arpeggio'] {
+    const { arpeggio } = this.track;
+    return arpeggio ? arpeggioReader(arpeggio, this.seed, this.number) : null;
   }
 
   reset(): void {
     this.k = 0;
+    this.chordFrom = 0;
     this.at = this.startOf(0);
     this.previous = false;
   }
@@ -171,6 +193,7 @@ export class PatternRun {
   moved = 0;
   /** Keys are played over it: its own notes are left out meanwhile. */
   playedOver = false;
+  private held: readonly number[] | null = null;
 
   /** @param patterns the first is played; `next` leads on within them, else it begins again */
   constructor(
@@ -191,6 +214,13 @@ export class PatternRun {
   /** Number of the pattern that plays. */
   get playing(): number {
     return this.pattern;
+  }
+
+  /** Chord that hands hold, which arpeggios run through instead of their own; null for their own. */
+  set chord(notes: readonly number[] | null) {
+    if (notes === this.held) return;
+    this.held = notes;
+    for (const walks of this.walks) for (const walk of walks) walk.follow(notes);
   }
 
   /** Silences a track in all patterns, or lets it be heard again. */
@@ -231,6 +261,10 @@ export class PatternRun {
     next.moved = this.moved;
     next.playedOver = this.playedOver;
     for (const walk of next.walks[next.pattern]!) walk.goTo(now - this.began);
+    next.chord = this.held;
+    next.walks[next.pattern]!.forEach((walk, i) => {
+      walk.chordFrom = this.walks[this.pattern]![i]?.chordFrom ?? walk.chordFrom;
+    });
     return next;
   }
 

@@ -70,9 +70,13 @@ export class EngineSource {
     this.S[At.goal] = wanted ? 1 : 0;
   }
 
-  /** Goes over to another graph, from which what is the same goes on. True when nothing was there before. */
-  change(graph: Graph, tempo: number): boolean {
-    const before = this.engine;
+  /**
+   * Goes over to another graph, in which what is the same goes on.
+   * @param fresh it is another instrument's: nothing goes on
+   * @returns true when it knows nothing of the keys that are held
+   */
+  change(graph: Graph, tempo: number, fresh = false): boolean {
+    const before = fresh ? null : this.engine;
     this.recording = null;
     const engine = new Engine(graph, {
       sampleRate: this.sampleRate,
@@ -81,7 +85,7 @@ export class EngineSource {
       ...(before ? { after: before } : {}),
     });
     engine.transport.tempo = tempo;
-    if (before) {
+    if (this.now) {
       this.leaving = this.now;
       this.S[At.fade] = 1;
     }

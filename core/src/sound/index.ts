@@ -3,6 +3,7 @@ export * from './random';
 export * from './render';
 export { Act } from './key-feed';
 export * from './live';
+export * from './live-message';
 export * from './pattern-player';
 export * from './part';
 export * from './render-parts';

@@ -3,6 +3,7 @@ import type { Graph } from '../circuit/graph';
 import { peakOf } from '../measure/level';
 import { benchGraph } from '../testing/bench';
 import { Act } from './key-feed';
+import { type LiveMessage, silentMeter } from './live-message';
 import { LiveSound, START_VOLUME } from './live';
 import { render } from './render';
 
@@ -117,14 +118,7 @@ describe('live sound', () => {
     live.receive({ type: 'volume', volume: 1 });
     live.receive({ type: 'gain', side: 'a', gain: 8 });
     expect(peakOf(blocks(live, 100))).toBeLessThanOrEqual(0.9 + 1e-6);
-    const { peak, taken } = live.meter({
-      peak: 0,
-      taken: 0,
-      held: 0,
-      playing: false,
-      beat: -1,
-      pattern: 0,
-    });
+    const { peak, taken } = live.meter(silentMeter());
     expect(peak).toBeGreaterThan(2);
     expect(taken).toBeGreaterThan(0.5);
   });
@@ -161,9 +155,7 @@ describe('live sound', () => {
     live.receive({ type: 'stop' });
     blocks(live, 40);
     expect(peakOf(blocks(live, 100))).toBeLessThan(1e-4);
-    expect(
-      live.meter({ peak: 0, taken: 0, held: 0, playing: true, beat: -1, pattern: 0 }).held,
-    ).toBe(0);
+    expect(live.meter(silentMeter()).held).toBe(0);
   });
 
   it('lets sound from outside through the patch', () => {
@@ -181,5 +173,86 @@ describe('live sound', () => {
     const left127 = START_VOLUME * Math.exp((-2 * Math.PI * 3 * 127) / RATE);
     expect(left[127]).toBeCloseTo(0.5 * left127, 5);
     expect(right[127]).toBeCloseTo(-0.25 * left127, 5);
+  });
+
+  describe('at the next bar', () => {
+    const seconds = (live: LiveSound, length: number): Float32Array =>
+      blocks(live, Math.round((length * RATE) / 128));
+    const bar = (change: number, level: number): LiveMessage => ({
+      type: 'at-bar',
+      change,
+      messages: [
+        { type: 'stop' },
+        { type: 'graph', side: 'a', graph: tone({}, level), tempo: 120, fresh: true },
+        { type: 'play', notes: held, every: 2 },
+      ],
+    });
+    const held = [{ start: 0, duration: 1.9, note: 57, velocity: 100 }];
+    const round = (): LiveSound => {
+      const live = new LiveSound(RATE);
+      live.receive({ type: 'volume', volume: 1 });
+      live.receive({ type: 'graph', side: 'a', graph: tone({}, 0.5), tempo: 120 });
+      live.receive({ type: 'play', notes: held, every: 2 });
+      return live;
+    };
+
+    it('another patch takes the place of one that goes round, and not before', () => {
+      const live = round();
+      seconds(live, 0.5);
+      live.receive(bar(1, 0.25));
+      expect(peakOf(seconds(live, 1.4))).toBeCloseTo(0.25, 2);
+      expect(live.meter(silentMeter()).changed).toBe(0);
+      seconds(live, 0.2);
+      expect(live.meter(silentMeter()).changed).toBe(1);
+      expect(peakOf(seconds(live, 1.5))).toBeCloseTo(0.125, 2);
+    });
+
+    it('or at once, when the bar is waited for no longer, nothing goes round, or it was made already', () => {
+      const now = round();
+      seconds(now, 0.5);
+      now.receive(bar(1, 0.25));
+      now.receive({ type: 'now' });
+      seconds(now, 0.05);
+      expect(peakOf(seconds(now, 1))).toBeCloseTo(0.125, 2);
+      // Told of it after it was made: at once.
+      now.receive(bar(1, 0.5));
+      seconds(now, 0.05);
+      expect(peakOf(seconds(now, 1))).toBeCloseTo(0.25, 2);
+      const idle = new LiveSound(RATE);
+      idle.receive({ type: 'volume', volume: 1 });
+      idle.receive(bar(1, 0.25));
+      seconds(idle, 0.05);
+      expect(peakOf(seconds(idle, 1))).toBeCloseTo(0.125, 2);
+    });
+
+    it('the last one wished for, when two were', () => {
+      const live = round();
+      live.receive(bar(1, 0.25));
+      live.receive(bar(2, 1));
+      seconds(live, 2.1);
+      expect(live.meter(silentMeter()).changed).toBe(2);
+      expect(peakOf(seconds(live, 1))).toBeCloseTo(0.5, 2);
+    });
+
+    it('keys that are held go on in the newcomer', () => {
+      const live = round();
+      live.receive({ type: 'act', act: Act.press, note: 69, value: 100 });
+      live.receive({ type: 'stop' });
+      live.receive({ type: 'graph', side: 'a', graph: tone({}, 0.25), tempo: 120, fresh: true });
+      seconds(live, 0.05);
+      expect(peakOf(seconds(live, 0.5))).toBeCloseTo(0.125, 2);
+    });
+  });
+
+  it('lets a recording go round beside the patch, both heard', () => {
+    const live = playing();
+    live.receive({ type: 'volume', volume: 1 });
+    const left = new Float32Array(RATE).fill(0.2);
+    live.receive({ type: 'recording', side: 'b', left, right: left, sampleRate: RATE });
+    live.receive({ type: 'hear', side: 'both' });
+    blocks(live, 40);
+    const sound = blocks(live, 100);
+    expect(Math.max(...sound)).toBeCloseTo(0.7, 2);
+    expect(Math.min(...sound)).toBeCloseTo(-0.3, 2);
   });
 });

@@ -1,81 +1,18 @@
 import { fallFactor } from '../theory/envelope';
 import type { Graph } from '../circuit/graph';
-import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
 import type { ParamChange } from '../circuit/param-changes';
-import type { Pattern } from '../pattern/pattern';
-import type { TimedNote } from '../pattern/phrase';
 import { BAR } from '../pattern/rate';
 import { EngineSource } from './engine-source';
 import { FULL_SCALE_VOLTS } from './engine';
 import { prepareLine } from './kernels/warp-compensator';
 import { Act } from './key-feed';
 import { BLOCK } from './kernel';
+import type { KeysDo, LiveMessage, LiveMeter, LiveSide } from './live-message';
+import { BarChange } from './bar-change';
+import { HeldChord } from './held-chord';
 import { type Stroke, strokes } from './notes';
 import { Part, type PartSource } from './part';
 import { PatternPlayer, type PlayerHands } from './pattern-player';
-
-/** Which of two sounds: they run side by side, and one of them is heard. */
-export type LiveSide = 'a' | 'b';
-
-/** What live sound is told. */
-export type LiveMessage =
-  | { type: 'graph'; side: LiveSide; graph: Graph; tempo: number }
-  | { type: 'turn'; side: LiveSide; turns: ParamChange[] }
-  | { type: 'tempo'; side: LiveSide; tempo: number }
-  | {
-      type: 'recording';
-      side: LiveSide;
-      left: Float32Array;
-      right: Float32Array;
-      sampleRate: number;
-    }
-  | { type: 'clear'; side: LiveSide }
-  | { type: 'hear'; side: LiveSide }
-  | { type: 'gain'; side: LiveSide; gain: number }
-  | { type: 'act'; act: Act; note: number; value: number }
-  | { type: 'volume'; volume: number }
-  /** A phrase from its beginning; again after `every` seconds when that is given. */
-  | { type: 'play'; notes: TimedNote[]; every?: number }
-  /** Patterns, from the beginning; or, when they run already, edited where they are. */
-  | {
-      type: 'run';
-      patterns: Pattern[];
-      turns: OwnChanges;
-      switches?: OwnSwitches | null;
-      tempo: number;
-      seed?: number;
-    }
-  /** Another of the patterns from the next bar on. */
-  | { type: 'queue'; pattern: number }
-  | { type: 'fill'; held: boolean }
-  | { type: 'mute'; track: number; muted: boolean }
-  /** Semitones that the patterns are moved by. */
-  | { type: 'move'; semitones: number }
-  /** Whether keys that are held interrupt the patterns. */
-  | { type: 'play-over'; on: boolean }
-  /**
-   * Other instruments that play their own patterns along, by name. Who is new begins with the run, or at its next bar;
-   * who is not named leaves; the others get the level they are given.
-   */
-  | { type: 'band'; parts: Record<string, PartSource> }
-  /** Ends the run; controls that steps have moved go back. */
-  | { type: 'run-stop'; returned: ParamChange[] }
-  | { type: 'stop' }
-  | { type: 'all-off' };
-
-/** What it tells of the last stretch: highest level before the limiter, 0..1, and how much the limiter took away. */
-export interface LiveMeter {
-  peak: number;
-  taken: number;
-  /** Keys that sound. */
-  held: number;
-  /** A phrase is being played. */
-  playing: boolean;
-  /** Quarter notes that patterns have run; below 0 while none do. */
-  beat: number;
-  /** Number of the pattern that runs. */
-  pattern: number;
-}
 
 /** Volume that it starts with: low, so that nobody is startled. */
 export const START_VOLUME = 0.25;
@@ -98,9 +35,10 @@ export class LiveSound implements PlayerHands {
   private readonly band = new Map<string, Part>();
   /** Those of the band that fade out are still there. */
   private sounding: Part[] = [];
-  private over = false;
-  /** Keys held by hand. */
-  private hands = 0;
+  private keysDo: KeysDo = 'sound';
+  /** Keys held by hand, in the order of pressing. */
+  private readonly hands = new HeldChord();
+  private readonly change = new BarChange();
   private volume = START_VOLUME;
   private volumeGoal = START_VOLUME;
   private taken = 0;
@@ -126,7 +64,8 @@ export class LiveSound implements PlayerHands {
   private readonly answers: {
     [T in LiveMessage['type']]: (message: Extract<LiveMessage, { type: T }>) => void;
   } = {
-    graph: ({ side, graph, tempo }) => this.change(this.sources[side], graph, tempo),
+    graph: ({ side, graph, tempo, fresh }) =>
+      this.exchangeFor(this.sources[side], graph, tempo, fresh === true),
     turn: ({ side, turns }) => {
       for (const t of turns) this.sources[side].engine?.turn(t.node, t.param, t.value);
     },
@@ -141,14 +80,18 @@ export class LiveSound implements PlayerHands {
       this.sources[side].record(left, right, sampleRate),
     clear: ({ side }) => this.sources[side].clear(),
     hear: ({ side }) => {
-      for (const one of ['a', 'b'] as const) this.sources[one].wanted = one === side;
+      for (const one of ['a', 'b'] as const)
+        this.sources[one].wanted = side === 'both' || one === side;
     },
     gain: ({ side, gain }) => {
       this.sources[side].gain = gain;
     },
     act: ({ act, note, value }) => {
-      this.byHand(act, note);
-      this.act(act, note, value);
+      if (!this.hands.hear(act, note)) return this.act(act, note, value);
+      this.lead();
+      // Keys that an arpeggio runs through do not sound themselves; those that sounded before are let go.
+      const runs = this.keysDo === 'arpeggio' && this.player !== null;
+      if (!runs || act === Act.release) this.act(act, note, value);
     },
     run: (message) => this.runPatterns(message),
     queue: ({ pattern }) => this.player?.run.queue(pattern, this.player.beat),
@@ -160,10 +103,18 @@ export class LiveSound implements PlayerHands {
     move: ({ semitones }) => {
       if (this.player) this.player.run.moved = semitones;
     },
-    'play-over': ({ on }) => {
-      this.over = on;
-      this.interrupt();
+    keys: (message) => {
+      this.keysDo = message.do;
+      this.lead();
     },
+    'at-bar': ({ change, messages }) => {
+      const rounds = this.player !== null || (this.phrase !== null && this.every > 0);
+      if (!rounds || this.change.isMade(change)) {
+        this.change.make(change);
+        for (const message of messages) this.receive(message);
+      } else this.change.add(change, messages);
+    },
+    now: () => this.makeChange(),
     band: ({ parts }) => this.gather(parts),
     'run-stop': ({ returned }) => {
       this.endRun();
@@ -181,9 +132,10 @@ export class LiveSound implements PlayerHands {
     },
     stop: () => this.stop(),
     'all-off': () => {
+      this.makeChange();
       this.stop();
       this.endRun();
-      this.hands = 0;
+      this.hands.clear();
       this.act(Act.pedal, 0, 0);
       for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
     },
@@ -208,6 +160,7 @@ export class LiveSound implements PlayerHands {
       l.fill(0);
       r.fill(0);
       if (fromLeft && fromRight) this.feed(fromLeft, fromRight, from);
+      if (this.change.waits && this.isAtBar()) this.makeChange();
       if (this.phrase) this.walk();
       this.player?.advance(BLOCK);
       this.sources.a.add(l, r);
@@ -224,6 +177,7 @@ export class LiveSound implements PlayerHands {
     into.playing = this.phrase !== null;
     into.beat = this.player ? this.player.beat : -1;
     into.pattern = this.player ? this.player.run.playing : 0;
+    into.changed = this.change.made;
     into.held = 0;
     for (let note = 0; note < 128; note++) into.held += this.held[note]!;
     this.peak = this.most = 0;
@@ -240,19 +194,24 @@ export class LiveSound implements PlayerHands {
     this.sources.a.engine?.turn(node, param, value);
   }
 
-  private byHand(act: Act, note: number): void {
-    if (act === Act.press && this.held[note] === 0) this.hands++;
-    if (act === Act.release && this.held[note] === 1) this.hands = Math.max(0, this.hands - 1);
-    this.interrupt();
-  }
-
-  /** Leaves the patterns out while keys are played over them. */
-  private interrupt(): void {
+  /** Lets the keys that are held lead the patterns: leave them out meanwhile, or give the arpeggios their chord. */
+  private lead(): void {
     const { player } = this;
     if (!player) return;
-    const out = this.over && this.hands > 0;
+    const out = this.keysDo === 'interrupt' && this.hands.count > 0;
     if (out && !player.run.playedOver) player.stop();
     player.run.playedOver = out;
+    player.run.chord = this.keysDo === 'arpeggio' ? this.hands.notes() : null;
+  }
+
+  private makeChange(): void {
+    for (const message of this.change.take()) this.receive(message);
+  }
+
+  /** A bar begins in the block that comes. */
+  private isAtBar(): boolean {
+    if (this.player) return this.player.beginsBar(BLOCK);
+    return this.phrase === null || (this.next === 0 && this.phraseAt < BLOCK);
   }
 
   /** Another circuit that the patterns' own values run through. */
@@ -269,6 +228,7 @@ export class LiveSound implements PlayerHands {
       const { sampleRate } = this;
       this.player = new PatternPlayer(patterns, turns, switches, sampleRate, tempo, this, seed);
     }
+    this.lead();
   }
 
   private endRun(): void {
@@ -357,8 +317,8 @@ export class LiveSound implements PlayerHands {
     this.sources.b.engine?.play(act, note, value, after);
   }
 
-  private change(source: EngineSource, graph: Graph, tempo: number): void {
-    if (!source.change(graph, tempo)) return;
+  private exchangeFor(source: EngineSource, graph: Graph, tempo: number, fresh: boolean): void {
+    if (!source.change(graph, tempo, fresh)) return;
     // What is held already is heard by the newcomer too.
     for (let note = 0; note < 128; note++) {
       if (this.held[note]) source.engine?.play(Act.press, note, 100);

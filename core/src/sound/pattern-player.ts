@@ -2,6 +2,7 @@ import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
 import type { ParamChange } from '../circuit/param-changes';
 import { MOST_TRACKS } from '../pattern/limits';
 import type { Pattern } from '../pattern/pattern';
+import { BAR } from '../pattern/rate';
 import { PatternRun, type RunSink } from '../sequence/run';
 import { Act } from './key-feed';
 
@@ -76,6 +77,12 @@ export class PatternPlayer implements RunSink {
     // What rounds to a sample of this stretch belongs to it.
     this.run.advance(this.beatAt(this.sample + n - 0.5), this);
     this.sample += n;
+  }
+
+  /** Whether a bar begins within the next n samples. */
+  beginsBar(n: number): boolean {
+    const bars = (sample: number): number => Math.floor(this.beatAt(sample - 0.5) / BAR);
+    return bars(this.sample + n) > bars(this.sample);
   }
 
   stop(): void {

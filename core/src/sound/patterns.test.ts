@@ -8,6 +8,7 @@ import { amplitudeAt, benchGraph } from '../testing/bench';
 import { anySteps } from '../testing/patterns';
 import { initWith, sluice } from '../testing/sluice';
 import { Act } from './key-feed';
+import { silentMeter } from './live-message';
 import { LiveSound } from './live';
 import { PatternPlayer } from './pattern-player';
 import { partSource } from './part-source';
@@ -183,7 +184,7 @@ describe('patterns in the audio thread', () => {
       }
       return peak;
     };
-    const meter = { peak: 0, taken: 0, held: 0, playing: false, beat: -1, pattern: 0 };
+    const meter = silentMeter();
     live.receive({ type: 'graph', side: 'a', graph: tone, tempo: 120 });
     live.receive({ type: 'run', patterns: [pattern('x?fill . . .')], turns: [], tempo: 120 });
     expect(heard(1)).toBe(0);
@@ -198,7 +199,7 @@ describe('patterns in the audio thread', () => {
     heard(0.2);
     expect(heard(0.5)).toBeLessThan(1e-4);
     live.receive({ type: 'mute', track: 0, muted: false });
-    live.receive({ type: 'play-over', on: true });
+    live.receive({ type: 'keys', do: 'interrupt' });
     live.receive({ type: 'act', act: Act.press, note: 72, value: 100 });
     heard(0.2);
     expect(live.meter(meter).held).toBe(1);

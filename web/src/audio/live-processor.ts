@@ -1,4 +1,4 @@
-import { type LiveMessage, type LiveMeter, LiveSound } from '@hurrel/core/sound';
+import { type LiveMessage, LiveSound, silentMeter } from '@hurrel/core/sound';
 
 // What the audio thread offers: its types are in none of TypeScript's own libraries.
 declare const sampleRate: number;
@@ -20,16 +20,10 @@ const METER_EVERY = 18;
 /** Live sound in the audio thread. It is told what to do in messages, and says now and then how loud it is. */
 class LiveProcessor extends AudioWorkletProcessor {
   private readonly live = new LiveSound(sampleRate);
-  private readonly meter: LiveMeter = {
-    peak: 0,
-    taken: 0,
-    held: 0,
-    playing: false,
-    beat: -1,
-    pattern: 0,
-  };
+  private readonly meter = silentMeter();
   private until = METER_EVERY;
   private quiet = false;
+  private changed = 0;
 
   constructor({ processorOptions }: Options) {
     super();
@@ -48,11 +42,12 @@ class LiveProcessor extends AudioWorkletProcessor {
 
   private tell(): void {
     this.until = METER_EVERY;
-    const { peak, held, playing, beat } = this.live.meter(this.meter);
+    const { peak, held, playing, beat, changed } = this.live.meter(this.meter);
     const quiet = peak < 1e-5 && held === 0 && !playing && beat < 0;
     // Silence is told once.
-    if (!quiet || !this.quiet) this.port.postMessage(this.meter);
+    if (!quiet || !this.quiet || changed !== this.changed) this.port.postMessage(this.meter);
     this.quiet = quiet;
+    this.changed = changed;
   }
 }
 

@@ -34,14 +34,13 @@ import { HandsChoice } from './hands-choice';
 import { Inspector } from './inspector';
 import { MatrixPicking } from './matrix-picking';
 import { MatrixRows } from './matrix-rows';
-import { Piano } from './piano';
 import { type SectionChange, SectionTools } from './section-tools';
 import { Strip } from './strip';
 
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip, Piano],
+  imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip],
   providers: [
     Cabling,
     ChartDesk,
@@ -97,7 +96,6 @@ export class ChartPage {
   constructor() {
     const cabled = (): boolean => (this.instrument()?.jacks.length ?? 0) > 0;
     useShortcuts('Chart', [
-      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
       {
         keys: 'F4',
         says: 'Hear it without this control, and with it',
@@ -232,13 +230,6 @@ export class ChartPage {
     if (note === null) delete meant[id];
     else meant[id] = note;
     this.store.dispatch(PatchActions.change({ changes: { meant } }));
-  }
-
-  protected play(): void {
-    const patch = this.patch();
-    if (!patch) return;
-    if (this.live.playing()) this.live.stop();
-    else this.live.playPhrase(patch, patch.phrase, false);
   }
 
   protected startWeighing(): void {

@@ -226,8 +226,7 @@ export class HandTravel {
     const [patch, hand] = [this.patch(), this.hand()];
     if (this.control()) {
       const settings = { ...patch.settings, [hand]: { kind: 'set', value: share } as const };
-      this.live.follow(this.instrument(), { ...patch, settings });
-      this.live.playPhrase(patch, patch.phrase, false);
+      this.live.playInstead({ ...patch, settings }, patch.phrase);
       return;
     }
     if (hand === 'pressure') this.live.act(Act.pressure, 0, share);

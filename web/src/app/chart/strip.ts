@@ -22,9 +22,6 @@ const NOTES = [24, 36, 43, 48, 55, 60, 67, 72, 84];
 export class Strip {
   readonly picture = input<Picture | null>(null);
   readonly note = input.required<number>();
-  readonly playing = input(false);
-  readonly hasPhrase = input(true);
-  readonly toggled = output<void>();
   readonly noteChange = output<number>();
 
   protected readonly hz = HZ;

@@ -20,7 +20,7 @@ import {
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
-import { PlayerService } from '../sound/player.service';
+import { TransportService } from '../transport/transport.service';
 
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
@@ -32,7 +32,7 @@ import { PlayerService } from '../sound/player.service';
 })
 export class DetailsPage {
   private readonly store = inject(Store);
-  protected readonly player = inject(PlayerService);
+  protected readonly transport = inject(TransportService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly roles = roles;
@@ -138,13 +138,6 @@ export class DetailsPage {
 
   protected dropCheckpoint(index: number): void {
     this.change({ checkpoints: this.patch()!.checkpoints.filter((_, i) => i !== index) });
-  }
-
-  protected play(): void {
-    const [instrument, patch] = [this.instrument(), this.patch()];
-    if (!instrument || !patch) return;
-    if (this.player.playing()) this.player.stop();
-    else this.player.playPhrase(instrument, patch);
   }
 
   private expect(field: string, fits: boolean, message: string): boolean {

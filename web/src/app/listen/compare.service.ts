@@ -12,7 +12,7 @@ export interface Other {
 }
 
 /** The second sound: another patch, an older version, or a recording, beside the patch that is open. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class CompareService {
   private readonly live = inject(LiveService);
   private readonly match = inject(MatchService);

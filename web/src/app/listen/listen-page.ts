@@ -19,7 +19,6 @@ import {
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { MidiIn } from '../midi/midi-in';
-import { MidiInService } from '../midi/midi-in.service';
 import { useShortcuts } from '../keys/shortcuts';
 import { LiveService } from '../sound/live.service';
 import { MeasureService } from '../sound/measure.service';
@@ -38,7 +37,7 @@ import { Tuner } from './tuner';
 @Component({
   selector: 'hur-listen-page',
   imports: [AwayPanel, ComparePanel, Keybed, MidiIn, Tuner],
-  providers: [CompareService, MidiInService, MeasureService],
+  providers: [MeasureService],
   templateUrl: './listen-page.html',
   styleUrl: './listen-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -56,7 +55,6 @@ export class ListenPage {
   protected readonly instrument = computed(() => this.state().instrument);
   protected readonly pads = PADS;
   protected readonly Act = Act;
-  protected readonly again = signal(false);
   protected readonly facts = signal<{ name: string; text: string }[]>([]);
   /** What was measured of the other sound, by name; whichever of the two comes first waits for the other. */
   private readonly otherTold = signal<ReadonlyMap<string, string> | null>(null);
@@ -69,11 +67,6 @@ export class ListenPage {
   private asked = 0;
 
   protected readonly note = computed(() => this.patch()?.phrase[0]?.note ?? 48);
-  protected readonly level = computed(() => {
-    const db = 20 * Math.log10(Math.max(1e-4, this.live.meter().peak));
-    return Math.max(0, Math.min(100, (100 * (db + 60)) / 60));
-  });
-  protected readonly limited = computed(() => this.live.meter().taken > 0.01);
   /** The circuit has a way in for sound from outside. */
   protected readonly hasInput = computed(
     () => this.instrument()?.circuit.modules.some((m) => m.kind === 'external') ?? false,
@@ -86,13 +79,11 @@ export class ListenPage {
 
   constructor() {
     useShortcuts('Listen', [
-      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
       {
         keys: 'F4',
         says: 'Put back all that was taken away',
         act: () => this.live.setAway(new Set()),
       },
-      { keys: 'F6', says: 'Hear the other sound, and back', act: () => this.compare.swap() },
     ]);
     effect(() => {
       const other = this.compare.other();
@@ -116,13 +107,6 @@ export class ListenPage {
     const checkpoints = [...present.checkpoints, { after, note, hear }];
     this.store.dispatch(PatchActions.change({ changes: { checkpoints } }));
     this.toasts.show(`Kept as a place to listen: ${hear}.`);
-  }
-
-  protected play(): void {
-    const patch = this.patch();
-    if (!patch) return;
-    if (this.live.playing()) this.live.stop();
-    else this.live.playPhrase(patch, patch.phrase, this.again());
   }
 
   protected async save(

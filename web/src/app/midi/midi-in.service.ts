@@ -16,7 +16,7 @@ export interface Transport {
 }
 
 /** Keyboards and clocks that come in over MIDI, where the browser has it, and a simulated clock. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class MidiInService implements OnDestroy {
   private readonly keys = inject(KeysService);
   private readonly live = inject(LiveService);

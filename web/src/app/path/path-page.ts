@@ -21,7 +21,6 @@ import {
   shapesOf,
 } from '@hurrel/core';
 import { patchFeature } from '../patch/patch.reducer';
-import { useShortcuts } from '../keys/shortcuts';
 import { LiveService } from '../sound/live.service';
 import { drawPath } from './layout';
 
@@ -37,12 +36,6 @@ const EMPTY: Path = { nodes: [], edges: [], graph: { nodes: [], edges: [], outpu
 })
 export class PathPage implements OnDestroy {
   private readonly store = inject(Store);
-  constructor() {
-    useShortcuts('Path', [
-      { keys: 'Space', says: 'Play the phrase, or stop', act: () => this.play() },
-    ]);
-  }
-
   protected readonly live = inject(LiveService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
@@ -122,12 +115,5 @@ export class PathPage implements OnDestroy {
     this.live.setAlone(again ? null : layer);
     const patch = this.patch();
     if (!again && patch && !this.live.playing()) this.live.playPhrase(patch, patch.phrase, false);
-  }
-
-  protected play(): void {
-    const patch = this.patch();
-    if (!patch) return;
-    if (this.live.playing()) this.live.stop();
-    else this.live.playPhrase(patch, patch.phrase, false);
   }
 }

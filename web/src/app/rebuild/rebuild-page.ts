@@ -22,7 +22,8 @@ import {
 } from '@hurrel/core';
 import { useShortcuts } from '../keys/shortcuts';
 import { PatchPicker } from '../picker/patch-picker';
-import { PlayerService } from '../sound/player.service';
+import { LiveService } from '../sound/live.service';
+import { TransportService } from '../transport/transport.service';
 import { SensitivityService } from '../sound/sensitivity.service';
 import { CablingView } from './cabling-view';
 import { HandMap } from './hand-map';
@@ -44,7 +45,8 @@ export class RebuildPage {
 
   private readonly store = inject(Store);
   private readonly router = inject(Router);
-  protected readonly player = inject(PlayerService);
+  private readonly live = inject(LiveService);
+  protected readonly transport = inject(TransportService);
   protected readonly weigh = inject(SensitivityService);
   protected readonly desk = rebuildDesk(this.from, this.variation);
   private readonly ticks = this.store.selectSignal(ticksFeature.selectTicksState);
@@ -94,6 +96,12 @@ export class RebuildPage {
   protected readonly name = midiToNote;
 
   constructor() {
+    effect(() => {
+      this.step();
+      // The next step is heard anew.
+      untracked(() => this.live.standIn(null));
+    });
+    inject(DestroyRef).onDestroy(() => this.live.standIn(null));
     effect(() => {
       const id = this.wantedTicks();
       if (id === null) return;
@@ -166,14 +174,22 @@ export class RebuildPage {
 
   /** The sound one should hear: at a checkpoint the panel as far as it is built, else the finished patch. */
   protected hear(): void {
-    const [instrument, patch, plan] = [this.desk.instrument(), this.desk.patch(), this.plan()];
-    const before = this.desk.before();
-    if (!instrument || !patch || !plan || !before) return;
-    if (this.player.playing()) return this.player.stop();
+    const [patch, plan, before] = [this.desk.patch(), this.plan(), this.desk.before()];
+    if (!patch || !plan || !before) return;
+    const runs = this.transport.playing();
     const step = this.step();
-    if (step?.kind !== 'listening') return this.player.playPhrase(instrument, patch);
+    if (step?.kind !== 'listening') {
+      if (runs) return this.transport.stop();
+      this.live.standIn(null);
+      return this.live.playPhrase(patch, patch.phrase, false);
+    }
+    if (runs && this.live.instead()) {
+      this.transport.stop();
+      return this.live.standIn(null);
+    }
+    const { note } = step.checkpoint;
     const panel = panelAfter(before, plan, patch, plan.steps.indexOf(step));
-    this.player.playPanel(instrument, patch, panel, step.checkpoint.note);
+    this.live.playInstead({ ...patch, ...panel }, [{ beat: 0, length: 2, note, velocity: 100 }]);
   }
 
   protected ask(queryParams: { from?: string; variation?: string }): void {

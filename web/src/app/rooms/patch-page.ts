@@ -1,23 +1,15 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  input,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, effect, inject, input } from '@angular/core';
 import { Title } from '@angular/platform-browser';
-import { RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
+import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
-import { KeysService } from '../sound/keys.service';
-import { LiveService } from '../sound/live.service';
-import { PlayerService } from '../sound/player.service';
 import { SensitivityService } from '../sound/sensitivity.service';
 import { KeysButton } from '../keys/keys-button';
 import { LightButton } from '../ui/light-button';
+import { useShortcuts } from '../keys/shortcuts';
+import { CompareService } from '../listen/compare.service';
+import { TransportService } from '../transport/transport.service';
 import { rememberVariation } from './remember-variation';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
@@ -35,7 +27,7 @@ import { patchFeature } from '../patch/patch.reducer';
     RouterLinkActive,
     SavedLine,
   ],
-  providers: [PlayerService, KeysService, SensitivityService],
+  providers: [SensitivityService],
   templateUrl: './patch-page.html',
   styleUrl: './patch-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,10 +37,11 @@ export class PatchPage {
 
   private readonly store = inject(Store);
   private readonly title = inject(Title);
-  private readonly live = inject(LiveService);
+  private readonly transport = inject(TransportService);
+  private readonly router = inject(Router);
+  private readonly compare = inject(CompareService);
 
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
-  private readonly shown = this.store.selectSignal(patchFeature.selectShown);
   protected readonly rooms = [
     { path: 'chart', label: 'Chart' },
     { path: 'path', label: 'Path' },
@@ -73,19 +66,16 @@ export class PatchPage {
 
   constructor() {
     rememberVariation(this.id, this.state);
-    effect(() => {
-      this.id();
-      // Another patch is heard whole and alone.
-      untracked(() => {
-        this.live.setAway(new Set());
-        this.live.setAlone(null);
-        this.live.compareNothing();
-      });
-    });
-    effect(() => {
-      const [instrument, shown] = [this.state().instrument, this.shown()];
-      if (instrument && shown) untracked(() => this.live.follow(instrument, shown));
-    });
+    useShortcuts('Sound', [
+      {
+        keys: 'Space',
+        says: 'Play, or stop',
+        // Where a panel is rebuilt, it says that a step is done.
+        when: () => !this.router.url.includes('/rebuild'),
+        act: () => this.transport.toggle(),
+      },
+      { keys: 'F6', says: 'Hear the other sound, and back', act: () => this.compare.swap() },
+    ]);
     effect(() => {
       const name = this.state().present?.name;
       if (name) this.title.setTitle(`${name} · Hurrel`);

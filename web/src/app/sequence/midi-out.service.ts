@@ -9,7 +9,7 @@ const AHEAD = 0.25;
 export const SIMULATED = 'a simulated instrument';
 
 /** Sends what runs to a listening instrument, real or simulated: notes and clock, each with the time at which it is due. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class MidiOutService implements OnDestroy {
   private readonly live = inject(LiveService);
   private readonly runner = inject(RunnerService);

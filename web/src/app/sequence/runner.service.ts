@@ -1,12 +1,4 @@
-import {
-  computed,
-  effect,
-  inject,
-  Injectable,
-  type OnDestroy,
-  signal,
-  untracked,
-} from '@angular/core';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
   chainFrom,
   heldKey,
@@ -14,12 +6,12 @@ import {
   partSource,
   type PartSubject,
   type Pattern,
-  type Patch,
   stepAt,
   stepRates,
   type Track,
-  withRows,
 } from '@hurrel/core';
+import { Store } from '@ngrx/store';
+import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
 import { SequenceService } from './sequence.service';
 
@@ -28,14 +20,24 @@ export interface AlongPart extends PartSubject {
   key: string;
 }
 
-/** Runs the shown pattern and what is chained to it; edits are heard where they are. */
-@Injectable()
-export class RunnerService implements OnDestroy {
+/**
+ * Runs the shown pattern and what is chained to it; edits are heard where they are. It goes on when its patch is closed, as
+ * it was.
+ */
+@Injectable({ providedIn: 'root' })
+export class RunnerService {
   private readonly sequence = inject(SequenceService);
   private readonly live = inject(LiveService);
 
+  private readonly openId = inject(Store).selectSignal(patchFeature.selectId);
+  /** Patch whose patterns run. */
+  private readonly owner = signal<string | null>(null);
+  private readonly isOpen = computed(
+    () => this.owner() !== null && this.owner() === this.openId() && !!this.sequence.patch(),
+  );
+  private last: readonly Pattern[] = [];
+
   readonly filling = signal(false);
-  readonly over = signal(false);
   readonly seed = signal(1);
   /** Other instruments that play along, by the order in which they were asked. */
   readonly along = signal<readonly AlongPart[]>([]);
@@ -60,16 +62,23 @@ export class RunnerService implements OnDestroy {
     return this.running() ? beat : -1;
   });
   readonly playing = computed((): Pattern | undefined =>
-    this.running() ? this.line()[this.live.meter().pattern] : undefined,
+    this.running() && this.isOpen() ? this.line()[this.live.meter().pattern] : undefined,
   );
+  /** Pattern whose rows of voltages have to be on the panel that is heard. */
+  readonly laid = computed(() => {
+    if (!this.running() || !this.isOpen()) return null;
+    const [pattern, sequencer] = [this.line()[0], this.sequence.sequencer()];
+    return pattern && sequencer?.kind === 'rows' ? { pattern, sequencer } : null;
+  });
   /** Pattern that follows at the next bar. */
   readonly queued = signal<string | null>(null);
 
   constructor() {
     effect(() => {
-      const [line, running] = [this.line(), this.running()];
+      const [line, running] = [this.line(), this.running() && this.isOpen()];
       if (!running || line.length === 0) return;
       untracked(() => {
+        this.last = line;
         this.live.run(this.sequence.instrument()!, this.sequence.patch()!, line, this.seed());
         this.sendMutes();
       });
@@ -89,15 +98,6 @@ export class RunnerService implements OnDestroy {
     });
   }
 
-  ngOnDestroy(): void {
-    this.stop();
-  }
-
-  toggle(): void {
-    if (this.running()) this.stop();
-    else this.start();
-  }
-
   /** From the beginning, whether it runs or not. */
   restart(): void {
     this.stop();
@@ -110,20 +110,19 @@ export class RunnerService implements OnDestroy {
       this.sequence.patch(),
       this.sequence.pattern(),
     ];
-    if (!instrument || !patch || !pattern) return;
+    if (!instrument || !patch || !pattern) return this.goOn();
+    this.owner.set(this.openId());
     this.started.set(pattern.id);
-    this.live.follow(instrument, this.shown(patch, pattern));
-    this.live.run(instrument, patch, this.line(), this.seed());
+    this.last = this.line();
+    this.live.run(instrument, patch, this.last, this.seed());
     this.sendMutes();
   }
 
   stop(): void {
-    const [instrument, patch] = [this.sequence.instrument(), this.sequence.patch()];
-    if (!this.running() || !instrument || !patch) return;
+    if (!this.running()) return;
     this.queued.set(null);
     this.fill(false);
-    this.live.endRun(instrument, patch);
-    this.live.follow(instrument, patch);
+    this.live.endRun();
   }
 
   queue(pattern: Pattern): void {
@@ -137,11 +136,6 @@ export class RunnerService implements OnDestroy {
     if (this.filling() === held) return;
     this.filling.set(held);
     this.live.fill(held);
-  }
-
-  setOver(on: boolean): void {
-    this.over.set(on);
-    this.live.playOver(on);
   }
 
   toggleSolo(track: string): void {
@@ -184,6 +178,21 @@ export class RunnerService implements OnDestroy {
     return at;
   }
 
+  /** Another patch is heard: who played along with the last one does not belong to it. */
+  leave(): void {
+    this.along.set([]);
+    this.solo.set(new Set());
+    this.queued.set(null);
+    this.filling.set(false);
+  }
+
+  /** What ran last, once more, when its patch is not open any more. */
+  private goOn(): void {
+    const heard = this.live.heard();
+    if (!heard || heard.id !== this.owner() || this.last.length === 0) return;
+    this.live.run(heard.instrument, heard.patch, this.last, this.seed());
+  }
+
   private sendMutes(): void {
     if (!this.running()) return;
     const solo = this.solo();
@@ -197,12 +206,5 @@ export class RunnerService implements OnDestroy {
     const known = this.sources.get(key) ?? partSource({ ...subject, gain, pan });
     this.sources.set(key, known);
     return { ...known, gain, pan };
-  }
-
-  /** The panel with rows of voltages on it, where the pattern has them. */
-  private shown(patch: Patch, pattern: Pattern): Patch {
-    const instrument = this.sequence.instrument()!;
-    const sequencer = this.sequence.sequencer();
-    return sequencer?.kind === 'rows' ? withRows(instrument, sequencer, pattern, patch) : patch;
   }
 }

@@ -10,7 +10,6 @@ import {
 import { Store } from '@ngrx/store';
 import { directions, type Pattern, stepOf } from '@hurrel/core';
 import { KeysService } from '../sound/keys.service';
-import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { tellShortcuts, useShortcuts } from '../keys/shortcuts';
 import { ToastService } from '../ui/toasts';
@@ -34,7 +33,7 @@ import { StepPanel } from './step-panel';
 import { ToolsPanel } from './tools-panel';
 import { TrackRow } from './track-row';
 import { TrackView } from './track-view';
-import { Transport } from './transport';
+import { RunTools } from './run-tools';
 import { TypedLine } from './typed-line';
 import { WholeText } from './whole-text';
 
@@ -52,25 +51,14 @@ type Side = 'step' | 'entry' | 'tools' | 'text' | 'files' | 'along';
     PatternFacts,
     PitchGrid,
     RowsEditor,
+    RunTools,
     StepPanel,
     ToolsPanel,
     TrackRow,
-    Transport,
     TypedLine,
     WholeText,
   ],
-  providers: [
-    GridKeys,
-    MidiInService,
-    MidiOutService,
-    PlayIn,
-    RunnerService,
-    SequenceService,
-    ShareService,
-    StepEdits,
-    StepPages,
-    TrackView,
-  ],
+  providers: [GridKeys, PlayIn, ShareService, StepEdits, StepPages, TrackView],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
   host: { '(window:keyup)': 'keyUp($event)' },
@@ -84,7 +72,6 @@ export class SequencePage {
   protected readonly runner = inject(RunnerService);
   protected readonly share = inject(ShareService);
   protected readonly out = inject(MidiOutService);
-  private readonly midi = inject(MidiInService);
   protected readonly edits = inject(StepEdits);
   protected readonly view = inject(TrackView);
   protected readonly pages = inject(StepPages);
@@ -116,7 +103,6 @@ export class SequencePage {
 
   constructor() {
     useShortcuts('Sequence', [
-      { keys: 'Space', says: 'Play the pattern, or stop', act: () => this.runner.toggle() },
       {
         keys: 'f',
         says: 'Fill, as long as it is held',
@@ -125,7 +111,6 @@ export class SequencePage {
       },
     ]);
     tellShortcuts('Steps', this.gridKeys.shortcuts);
-    this.midi.transport = { start: () => this.runner.restart(), stop: () => this.runner.stop() };
   }
 
   protected press(track: number, { step, again }: { step: number; again: boolean }): void {

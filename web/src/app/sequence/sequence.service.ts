@@ -28,7 +28,7 @@ export class SequenceClipboard {
 }
 
 /** The patterns of the open patch: which is shown, where one stands in it, and every edit of it. */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class SequenceService {
   private readonly store = inject(Store);
   private readonly clipboard = inject(SequenceClipboard);

@@ -50,7 +50,7 @@ export const PADS: readonly ChordPad[] = [
  * What is played, wherever it comes from: the computer's keys, keys on the screen, a MIDI keyboard or its simulation.
  * Knows octave, velocity, latch and pedal; tells live sound.
  */
-@Injectable()
+@Injectable({ providedIn: 'root' })
 export class KeysService implements OnDestroy {
   private readonly live = inject(LiveService);
 
@@ -88,7 +88,6 @@ export class KeysService implements OnDestroy {
     document.removeEventListener('keydown', this.keyDown, { capture: true });
     document.removeEventListener('keyup', this.keyUp, { capture: true });
     removeEventListener('blur', this.letGo);
-    this.live.stop();
   }
 
   press(id: string, notes: readonly number[], velocity = this.velocity()): void {

@@ -1,12 +1,12 @@
-import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
   Act,
   compile,
   type Graph,
   type Instrument,
+  type KeysDo,
   type Layer,
   type LiveMessage,
-  type LiveMeter,
   type LiveSide,
   ownSwitches,
   ownChanges,
@@ -20,75 +20,130 @@ import {
   returnChanges,
   bypassing,
 } from '@hurrel/core';
+import { AudioThread } from './audio-thread';
 
 /** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
 const ROUND = 4;
 
-/** Samples that a tuner looks at. */
-const RECENT = 8192;
+/** A patch that is heard, and the panel it is on. */
+export interface Heard {
+  id: string;
+  instrument: Instrument;
+  patch: Patch;
+}
 
-export type LiveState = 'off' | 'starting' | 'on' | 'failed';
+/** What keys that are pressed do: what the audio thread knows of, or they move the running pattern. */
+export type KeysUse = KeysDo | 'move';
 
 /**
  * Live sound for the page: starts the audio thread at the first wish to hear something, keeps it told of the patch that
- * is open, and passes on what is played.
+ * is heard, and passes on what is played. It goes on from room to room and from patch to patch.
  */
 @Injectable({ providedIn: 'root' })
-export class LiveService implements OnDestroy {
-  readonly state = signal<LiveState>('off');
-  readonly fault = signal('');
-  readonly meter = signal<LiveMeter>({
-    peak: 0,
-    taken: 0,
-    held: 0,
-    playing: false,
-    beat: -1,
-    pattern: 0,
-  });
+export class LiveService {
+  private readonly thread = inject(AudioThread);
+  readonly state = this.thread.state;
+  readonly fault = this.thread.fault;
+  readonly meter = this.thread.meter;
+  readonly outside = this.thread.outside;
   readonly playing = computed(() => this.meter().playing || this.asked());
   readonly volume = signal(START_VOLUME);
   readonly held = signal<ReadonlySet<number>>(new Set());
-  /** Which of two sounds is heard. */
-  readonly side = signal<LiveSide>('a');
+  /** Which of two sounds is heard, or both. */
+  readonly side = signal<LiveSide | 'both'>('a');
   readonly hasOther = signal(false);
   /** Controls that are taken away, to hear what they contribute. */
   readonly away = signal<ReadonlySet<string>>(new Set());
   /** Layer that is heard alone. */
   readonly alone = signal<Layer | null>(null);
-  /** Sound from outside comes in. */
-  readonly outside = signal(false);
-
   /** Patterns run, or will as soon as there is sound. */
   readonly running = signal(false);
-  /** Keys move the running pattern instead of sounding. */
-  readonly keysMove = signal(false);
+  /** What keys do while a pattern runs. */
+  readonly keysUse = signal<KeysUse>('sound');
   readonly moved = signal(0);
+  /** The patch that is heard, or will be at the next bar. */
+  readonly heard = signal<Heard | null>(null);
+  /** A panel that is heard in its place for the moment: another variation, a rebuild half done. */
+  readonly instead = signal<Patch | null>(null);
+  /** Another patch waits for the bar. */
+  readonly goesOver = computed(() => {
+    const over = this.over();
+    return over !== null && this.meter().changed < over;
+  });
+  /** Something goes on by itself, or is held. */
+  readonly sounds = computed(
+    () => this.playing() || this.running() || this.round() || this.held().size > 0,
+  );
+  /** The phrase goes round. */
+  readonly round = signal(false);
 
   private readonly asked = signal(false);
+  /** A panel is heard in place of the patch for one phrase. */
+  private lent: 'no' | 'asked' | 'playing' = 'no';
   private ran: readonly Pattern[] = [];
   private seed = 1;
   /** The patterns have own values of switches, so that they need circuits of their own. */
   private switching = false;
-  private context: AudioContext | null = null;
-  private node: AudioWorkletNode | null = null;
-  private starting: Promise<void> | null = null;
-  private heard: AnalyserNode | null = null;
-  private coming: AnalyserNode | null = null;
-  private waiting: LiveMessage[] = [];
   private readonly sent: Record<LiveSide, Graph | null> = { a: null, b: null };
   private tempo = 120;
   private clock: number | null = null;
-  private followed: { instrument: Instrument; patch: Patch } | null = null;
+  private readonly over = signal<number | null>(null);
+  private changes = 0;
   private compiled: Graph | null = null;
 
-  /** Keeps the first sound on what the patch is now. Compiled only once there is sound, or somebody needs the graph. */
-  follow(instrument: Instrument, patch: Patch): void {
-    this.followed = { instrument, patch };
-    this.compiled = null;
-    const before = this.bpm;
-    this.tempo = patch.tempo;
-    if (this.bpm !== before) this.send({ type: 'tempo', side: 'a', tempo: this.bpm });
-    this.refresh();
+  constructor() {
+    effect(() => {
+      if (this.state() === 'failed' || this.meter()) this.asked.set(false);
+    });
+    effect(() => {
+      const { playing } = this.meter();
+      // What was lent for a phrase is given back with it.
+      if (this.lent === 'playing' && !playing) untracked(() => this.standIn(null));
+      if (this.lent === 'asked' && playing) this.lent = 'playing';
+    });
+  }
+
+  /**
+   * Keeps the first sound on what the patch is now. Compiled only once there is sound, or somebody needs the graph.
+   * @param atBar another patch is gone over to at the next bar of what goes on
+   */
+  follow(heard: Heard, atBar = false): void {
+    const before = this.heard();
+    const another = before !== null && before.id !== heard.id;
+    if (another) {
+      this.instead.set(null);
+      this.away.set(new Set());
+      this.alone.set(null);
+      this.sent.a = null;
+      this.over.set(atBar && this.sounds() ? ++this.changes : null);
+      // What the last one played ends with it: only what hands hold goes on.
+      if (this.running()) this.send({ type: 'run-stop', returned: [] });
+      if (this.playing()) this.send({ type: 'stop' });
+    }
+    this.heard.set(heard);
+    if (!this.instead()) this.take();
+  }
+
+  /** Lets a panel be heard in place of the patch; null for the patch again. */
+  standIn(patch: Patch | null): void {
+    this.lent = 'no';
+    if (patch === this.instead()) return;
+    this.instead.set(patch);
+    this.take();
+  }
+
+  /** Plays a phrase on a panel in place of the patch's; what runs already goes on, on that panel. */
+  playInstead(patch: Patch, phrase: Patch['phrase']): void {
+    this.standIn(patch);
+    if (this.running() || this.round()) return;
+    this.playPhrase(patch, phrase, false);
+    this.lent = 'asked';
+  }
+
+  /** Goes over at once to the patch that waits for the bar. */
+  goOverNow(): void {
+    this.send({ type: 'now' });
+    this.over.set(null);
   }
 
   /** Lets only one layer through where it meets the others; null lets all through again. */
@@ -134,7 +189,7 @@ export class LiveService implements OnDestroy {
     this.hasOther.set(false);
   }
 
-  hear(side: LiveSide): void {
+  hear(side: LiveSide | 'both'): void {
     this.side.set(side);
     this.send({ type: 'hear', side });
   }
@@ -159,6 +214,7 @@ export class LiveService implements OnDestroy {
   /** Runs patterns from the beginning; while they run, goes on with them as they are now. */
   run(instrument: Instrument, patch: Patch, patterns: readonly Pattern[], seed = 1): void {
     void this.start();
+    this.endRound();
     this.ran = patterns;
     this.running.set(true);
     this.seed = seed;
@@ -174,11 +230,13 @@ export class LiveService implements OnDestroy {
     this.send({ type: 'band', parts });
   }
 
-  endRun(instrument: Instrument, patch: Patch): void {
-    if (!this.running()) return;
+  endRun(): void {
+    const heard = this.heard();
+    if (!this.running() || !heard) return;
     this.running.set(false);
     this.moved.set(0);
-    this.send({ type: 'run-stop', returned: returnChanges(instrument, patch, this.ran) });
+    const returned = returnChanges(heard.instrument, heard.patch, this.ran);
+    this.send({ type: 'run-stop', returned });
   }
 
   queue(pattern: number): void {
@@ -193,8 +251,10 @@ export class LiveService implements OnDestroy {
     this.send({ type: 'mute', track, muted });
   }
 
-  playOver(on: boolean): void {
-    this.send({ type: 'play-over', on });
+  useKeys(use: KeysUse): void {
+    this.keysUse.set(use);
+    this.move(0);
+    this.send({ type: 'keys', do: use === 'move' ? 'sound' : use });
   }
 
   move(semitones: number): void {
@@ -203,7 +263,7 @@ export class LiveService implements OnDestroy {
   }
 
   press(note: number, velocity: number): void {
-    if (this.keysMove() && this.running()) return this.move(note - 60);
+    if (this.keysUse() === 'move' && this.running()) return this.move(note - 60);
     this.held.update((held) => new Set(held).add(note));
     this.act(Act.press, note, velocity);
   }
@@ -219,32 +279,14 @@ export class LiveService implements OnDestroy {
   }
 
   /** The last fifth of a second of what sounds, or of what comes in; null as long as there is none. */
-  recent(input: boolean): { samples: Float32Array; sampleRate: number } | null {
-    const tap = input ? this.coming : this.heard;
-    if (!tap || !this.context) return null;
-    const samples = new Float32Array(RECENT);
-    tap.getFloatTimeDomainData(samples);
-    return { samples, sampleRate: this.context.sampleRate };
+  recent(input: boolean): ReturnType<AudioThread['recent']> {
+    return this.thread.recent(input);
   }
 
   /** Lets sound from outside in, when the browser allows it. */
   async openInput(): Promise<void> {
     await this.start();
-    if (!this.node || !this.context) return;
-    try {
-      const stream = await navigator.mediaDevices.getUserMedia({
-        audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false },
-      });
-      const source = this.context.createMediaStreamSource(stream);
-      source.connect(this.node);
-      this.coming = new AnalyserNode(this.context, { fftSize: RECENT });
-      source.connect(this.coming);
-      this.outside.set(true);
-    } catch {
-      this.fault.set(
-        'The browser let no sound in: allow the microphone for this page and try again.',
-      );
-    }
+    await this.thread.openInput();
   }
 
   /** Plays the phrase of a patch; what is turned meanwhile is heard. */
@@ -255,27 +297,46 @@ export class LiveService implements OnDestroy {
     const bar = Math.max(ROUND, Math.ceil(last / ROUND) * ROUND) * (60 / patch.tempo);
     void this.start();
     this.asked.set(true);
+    this.round.set(again);
     this.send({ type: 'play', notes, ...(again ? { every: bar } : {}) });
   }
 
+  /** Everything off, at once. */
   stop(): void {
     this.asked.set(false);
     this.running.set(false);
+    this.round.set(false);
     this.moved.set(0);
     this.held.set(new Set());
+    this.over.set(null);
     this.send({ type: 'all-off' });
   }
 
-  ngOnDestroy(): void {
-    void this.context?.close();
+  /** Ends a phrase, alone or going round; what is held goes on. */
+  endRound(): void {
+    if (!this.playing() && !this.round()) return;
+    this.asked.set(false);
+    this.round.set(false);
+    this.send({ type: 'stop' });
+  }
+
+  /** Takes what is to be heard now. */
+  private take(): void {
+    const heard = this.heard();
+    if (!heard) return;
+    this.compiled = null;
+    const before = this.bpm;
+    this.tempo = heard.patch.tempo;
+    if (this.bpm !== before) this.send({ type: 'tempo', side: 'a', tempo: this.bpm });
+    this.refresh();
   }
 
   /** The first sound, less what is taken away for the moment. */
   private refresh(): void {
-    const { followed } = this;
+    const heard = this.heard();
     // Before the first wish to hear something nothing needs the graph.
-    if (!followed || this.state() === 'off') return;
-    this.compiled ??= compile(followed.instrument, followed.patch);
+    if (!heard || this.state() === 'off') return;
+    this.compiled ??= compile(heard.instrument, this.instead() ?? heard.patch);
     this.tell('a', this.asHeard(this.compiled), this.bpm);
   }
 
@@ -295,50 +356,41 @@ export class LiveService implements OnDestroy {
     const turns = before && changesBetween(before, graph);
     this.sent[side] = graph;
     if (!turns) {
-      this.send({ type: 'graph', side, graph, tempo });
-      const { followed } = this;
-      if (side === 'a' && this.running() && this.switching && followed)
-        this.run(followed.instrument, followed.patch, this.ran, this.seed);
+      this.send({ type: 'graph', side, graph, tempo, ...(before ? {} : { fresh: true }) });
+      const heard = this.heard();
+      if (side === 'a' && before && this.running() && this.switching && heard)
+        this.run(heard.instrument, heard.patch, this.ran, this.seed);
     } else if (turns.length > 0) this.send({ type: 'turn', side, turns });
   }
 
+  /** What concerns a patch that waits for the bar waits with it. */
   private send(message: LiveMessage): void {
-    if (this.node) this.node.port.postMessage(message);
-    else this.waiting.push(message);
+    const change = this.over();
+    if (change === null || !this.goesOver() || !ofThePatch(message)) this.thread.send(message);
+    else this.thread.send({ type: 'at-bar', change, messages: [message] });
   }
 
   private start(): Promise<void> {
-    void this.context?.resume();
-    return (this.starting ??= this.open().catch((error: unknown) => {
-      this.state.set('failed');
-      this.asked.set(false);
-      this.fault.set(
-        `Live sound could not start (${error instanceof Error ? error.message : String(error)}). Reload the page, or try another browser.`,
-      );
-    }));
+    return this.thread.start(() => this.refresh());
   }
+}
 
-  private async open(): Promise<void> {
-    this.state.set('starting');
-    this.refresh();
-    const context = new AudioContext({ latencyHint: 'interactive' });
-    this.context = context;
-    void context.resume();
-    await context.audioWorklet.addModule('audio/live-processor.js');
-    const node = new AudioWorkletNode(context, 'hurrel-live', {
-      numberOfInputs: 1,
-      outputChannelCount: [2],
-      processorOptions: { messages: this.waiting },
-    });
-    this.waiting = [];
-    node.port.onmessage = ({ data }: MessageEvent<LiveMeter>) => {
-      this.meter.set(data);
-      this.asked.set(false);
-    };
-    node.connect(context.destination);
-    this.heard = new AnalyserNode(context, { fftSize: RECENT });
-    node.connect(this.heard);
-    this.node = node;
-    this.state.set('on');
+/** Whether a message is about the first sound and what runs on it. */
+function ofThePatch(message: LiveMessage): boolean {
+  switch (message.type) {
+    case 'graph':
+    case 'turn':
+    case 'tempo':
+      return message.side === 'a';
+    case 'run':
+    case 'run-stop':
+    case 'play':
+    case 'stop':
+    case 'queue':
+    case 'mute':
+    case 'band':
+      return true;
+    default:
+      return false;
   }
 }

@@ -5,7 +5,6 @@ import type {
   Picture,
   Sensitivity,
   SoundFacts,
-  TimedNote,
   TravelEnds,
   TravelPoint,
   WavFormat,
@@ -27,23 +26,6 @@ export interface PreviewWorker {
 /** A patch to be examined. The instrument is left out when it is the same as before. */
 export interface CheckupWorker {
   checkup(request: { instrument?: Instrument; patch: Patch }): Promise<Finding[]>;
-}
-
-export interface PlayRequest {
-  instrument: Instrument;
-  patch: Patch;
-  notes: TimedNote[];
-  seconds: number;
-  sampleRate: number;
-}
-/** A stretch of sound, in order; the last one says so. */
-export interface PlayChunk {
-  samples: Float32Array<ArrayBuffer>;
-  done: boolean;
-}
-export interface PlayWorker {
-  /** Done when the last chunk has been taken. */
-  play(request: PlayRequest, tell: (chunk: PlayChunk) => void): Promise<void>;
 }
 
 export interface SensitivityRequest {

@@ -23,6 +23,7 @@ import {
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
+import { TransportService } from '../transport/transport.service';
 import { ToastService } from '../ui/toasts';
 
 /** The variations of a patch: all beside each other, heard one after the other, and what lies between two. */
@@ -37,7 +38,8 @@ export class VariationsPage implements OnDestroy {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
-  protected readonly live = inject(LiveService);
+  private readonly live = inject(LiveService);
+  protected readonly transport = inject(TransportService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly shown = this.store.selectSignal(patchFeature.selectVariation);
@@ -90,7 +92,7 @@ export class VariationsPage implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    this.followShown();
+    this.live.standIn(null);
   }
 
   protected nameOf(id: string): string {
@@ -144,18 +146,17 @@ export class VariationsPage implements OnDestroy {
     const [instrument, patch] = [this.instrument(), this.patch()];
     if (!instrument || !patch) return;
     const state = this.stateOf(patch, id);
-    this.live.follow(instrument, state);
-    this.live.playPhrase(state, state.phrase, false);
+    this.live.playInstead(state, state.phrase);
   }
 
   protected slide(share: number): void {
     this.share.set(share);
-    const [instrument, between] = [this.instrument(), this.between()];
-    if (instrument && between) this.live.follow(instrument, between);
+    const between = this.between();
+    if (between) this.live.standIn(between);
   }
 
   protected playBetween(): void {
-    if (this.live.playing()) return this.live.stop();
+    if (this.transport.playing()) return this.transport.stop();
     this.slide(this.share());
     const between = this.between();
     if (between) this.live.playPhrase(between, between.phrase, true);
@@ -191,11 +192,5 @@ export class VariationsPage implements OnDestroy {
     this.store.dispatch(
       PatchActions.change({ changes: { variations }, ...(gesture ? { gesture } : {}) }),
     );
-  }
-
-  /** Puts the live sound back on what the other rooms show. */
-  private followShown(): void {
-    const [instrument, patch] = [this.instrument(), this.patch()];
-    if (instrument && patch) this.live.follow(instrument, this.stateOf(patch, this.shown() ?? ''));
   }
 }

@@ -1,0 +1,93 @@
+import type { Page } from '@playwright/test';
+import { control, expect, heardPeak, openChart, tapSound, test } from './app';
+
+const bar = (page: Page) => page.getByRole('toolbar', { name: 'Transport' });
+const room = (page: Page, name: string) =>
+  page.getByRole('navigation', { name: 'Rooms' }).getByRole('link', { name }).click();
+
+test('a pattern runs on from room to room, and what is turned there is heard', async ({
+  page,
+  api,
+}) => {
+  await tapSound(page);
+  const id = await api.idOf('Eel Run line');
+  await page.goto(`/patch/${id}/sequence`);
+  await bar(page).getByRole('button', { name: /^Play/ }).click();
+  await expect(bar(page)).toContainText(/bar 1\.[2-4]/);
+  await room(page, 'Chart');
+  await expect(bar(page)).toContainText(/bar [2-9]/);
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await control(page, 'level').press('Home');
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await expect(bar(page).getByRole('button', { name: /^Stop/ })).toBeVisible();
+  await page.keyboard.press('ControlOrMeta+z');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  // Without a patch on the page it goes on as well, and says whose it is.
+  await page.getByRole('link', { name: 'Library' }).click();
+  await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
+  await expect(bar(page).getByRole('link', { name: 'Eel Run line' })).toBeVisible();
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await bar(page).getByRole('button', { name: /^Stop/ }).click();
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+});
+
+test('another patch that is opened is gone over to at the bar, at once when wished', async ({
+  page,
+  api,
+}) => {
+  await tapSound(page);
+  await openChart(page, await api.idOf('Ropewalk under'));
+  await bar(page).getByRole('button', { name: 'Again' }).click();
+  await page.keyboard.press('Space');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('link', { name: /Winch Room bass/ }).click();
+  await expect(bar(page)).toContainText('Winch Room bass at the bar');
+  await expect(bar(page)).not.toContainText('at the bar');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('link', { name: /Ropewalk under/ }).click();
+  await bar(page).getByRole('button', { name: 'Now' }).click();
+  await expect(bar(page)).not.toContainText('at the bar');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await bar(page).getByRole('button', { name: 'All off' }).click();
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+});
+
+test('latched keys hold on in every room, and the tuner goes on reading them', async ({
+  page,
+  api,
+}) => {
+  await tapSound(page);
+  await openChart(page, await api.idOf('Winch Room bass'));
+  await bar(page).getByRole('button', { name: 'Latch' }).click();
+  await bar(page).getByRole('button', { name: 'Tuner' }).click();
+  await page.keyboard.press('F2');
+  await page.keyboard.press('a');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await expect(bar(page).getByRole('button', { name: /^Tuner/ })).toHaveText(/[A-G]#?\d/);
+  await room(page, 'Path');
+  await expect(page.getByRole('heading', { name: /path/i }).first()).toBeAttached();
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await expect(bar(page).getByRole('button', { name: /^Tuner/ })).toHaveText(/[A-G]#?\d/);
+  await page.keyboard.press('a');
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+});
+
+test('chords lead an arpeggio that runs, when they are to', async ({ page, api }) => {
+  await tapSound(page);
+  await page.goto(`/patch/${await api.idOf('Eel Run glass')}/sequence`);
+  await bar(page).getByRole('button', { name: /^Play/ }).click();
+  await expect(bar(page)).toContainText(/bar 1\.[2-4]/);
+  await bar(page).getByLabel('What keys do to the pattern').selectOption('are its chord');
+  await bar(page).getByRole('button', { name: 'Chords' }).click();
+  await bar(page).getByRole('button', { name: 'Latch' }).click();
+  const chord = page
+    .getByRole('group', { name: 'Chords' })
+    .getByRole('button', { name: /C minor$/ });
+  await chord.press('Enter');
+  await room(page, 'Chart');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.002);
+  await bar(page).getByRole('button', { name: 'All off' }).click();
+  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+});
