@@ -19,7 +19,7 @@ export const effects = {
     equation:
       'u = gain * in/C, C = 8 V * gain/(gain - 1); soft u/sqrt(1 + u^2); hard u held in -1..1; fold sin(pi/2 u); one-sided soft, the lower half at half the ceiling; made up by C/sqrt(gain)',
     source:
-      'Computed at four times the sample rate, 97-tap linear-phase filters. Late by 24 samples.',
+      'Computed at four times the sample rate, 97-tap linear-phase filters, each sample the mean of the curve on the way from the last (Parker, Zavalishin and Le Bivic, DAFx 2016). Late by 24 samples.',
     inputs: { in: 'audio' },
     outputs: { out: 'audio' },
     params: { gain: number('dB', 0, 40, 0, 0), curve: choice(driveCurves) },

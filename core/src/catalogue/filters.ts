@@ -55,7 +55,7 @@ export const filters = {
     summary:
       'Four-pole ladder low-pass, 24 dB an octave; loses bass with resonance; whistles from 0.91 on.',
     equation: `${CUTOFF}; H = 1/((s + 1)^4 + k), k = 4.4 resonance; what goes into the first pole saturates at 7 V, w - 4 w^3/27 with w = u/7 V up to 1.5; bass/100 gives back the lost 1/(1 + k)`,
-    source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase; ${COMPENSATED}`,
+    source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase; at twice the sample rate, which is where its harmonics have room; ${COMPENSATED}`,
     inputs,
     outputs,
     params: { ...cutoff, ...resonance, ...track, bass: number('%', 0, 100, 0) },
@@ -66,7 +66,7 @@ export const filters = {
     summary:
       'Four-pole ladder of coupled stages, overloads to one side first, whistles early: from resonance 0.8 on.',
     equation: `${CUTOFF}; H = 1/(T4(1 + s/sqrt(2)) + k) with T4 the fourth Chebyshev polynomial: poles at -sqrt(2) (1 - cos((2j - 1) pi/8)) fc; k = 17 resonance/0.8, whistle at 17, beyond it 17 (1 + (resonance - 0.8)/2); what comes in overloads around a bias, s(u + 0.4) - s(0.4), s(x) = x/sqrt(1 + x^2), u = in/5 V; the loop saturates at 20 V as in low-pass-24`,
-    source: `${ZDF}, chapter 5 (diode ladder): the coupled stages written as four real poles; ${COMPENSATED}`,
+    source: `${ZDF}, chapter 5 (diode ladder): the coupled stages written as four real poles; at four times the sample rate; ${COMPENSATED}`,
     ...lowPass,
     ...judged(lowPasses.diode),
   },

@@ -128,6 +128,7 @@ export const oscillators = {
     family: 'source',
     summary: 'Ring or amplitude modulator.',
     equation: 'ring: out = a * b/5; amplitude: out = a * (1 + b/5)/2',
+    source: 'Computed at twice the sample rate: a product reaches as high as both together.',
     inputs: { a: 'audio', b: 'audio' },
     outputs: { out: 'audio' },
     params: { kind: choice(['ring', 'amplitude']) },

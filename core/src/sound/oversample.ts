@@ -21,15 +21,21 @@ for (let i = 0; i < TAPS; i++) KERNEL[i] = KERNEL[i]! / sum;
 const LENGTH = 32;
 const LONG = 128;
 
+/** The same, lifted by what the mean of two neighbours of the higher rate takes from the treble, cos(pi f/fs). */
+const LIFT = 1 / 8;
+const LIFTED = KERNEL.map(
+  (tap, i) => (1 + 2 * LIFT) * tap - LIFT * ((KERNEL[i - 1] ?? 0) + (KERNEL[i + 1] ?? 0)),
+);
+
 /** Kernel by phase, for going up: FACTOR rows of 25 taps. */
 const ROWS = Array.from({ length: FACTOR }, (_, phase) =>
   Float64Array.from(
     { length: 2 * HALF_DELAY + 1 },
-    (_, k) => FACTOR * (KERNEL[k * FACTOR + phase] ?? 0),
+    (_, k) => FACTOR * (LIFTED[k * FACTOR + phase] ?? 0),
   ),
 );
 
-/** Brings a signal to four times its rate. */
+/** Brings a signal to four times its rate, for something that takes the mean from each sample to the next there. */
 export class Upsampler {
   /** The last samples twice over, and where the newest stands. */
   readonly state = { line: new Float64Array(2 * LENGTH), at: new Int32Array(1) };

@@ -51,6 +51,7 @@ export class CutoffFollower {
   private readonly floor;
   private readonly track;
   private readonly reading: Float64Array | null;
+  /** That of its steps. */
   private readonly sampleRate: number;
 
   constructor(
@@ -59,8 +60,11 @@ export class CutoffFollower {
     private readonly compensator: WarpCompensator,
     param = 'cutoff',
     reads = true,
+    /** How many steps the filter goes for each sample. */
+    over = 1,
   ) {
-    const table = cutoffTable(context.sampleRate);
+    const sampleRate = over * context.sampleRate;
+    const table = cutoffTable(sampleRate);
     this.table = table[kind];
     this.top = table.top;
     this.floor = context.number(param);
@@ -68,7 +72,7 @@ export class CutoffFollower {
     this.volts = context.input(param);
     this.pitch = context.input('pitch');
     this.reading = reads ? context.output('hz') : null;
-    this.sampleRate = context.sampleRate;
+    this.sampleRate = sampleRate;
   }
 
   /** Fills a stretch, and at a block's beginning turns the filter's compensator on to its end. */

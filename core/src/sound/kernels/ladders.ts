@@ -1,4 +1,5 @@
 import { kernelOf, BLOCK, tiny } from '../kernel';
+import { TwiceRate } from '../halfband';
 import { CutoffFollower } from './cutoff';
 import {
   DIODE_WHISTLE,
@@ -36,7 +37,8 @@ export const lowPass24 = kernelOf(
     const input = context.input('in');
     const out = context.output('out');
     const compensator = new WarpCompensator(ladder);
-    const cutoff = new CutoffFollower(context, 'pole', compensator);
+    const cutoff = new CutoffFollower(context, 'pole', compensator, 'cutoff', true, 2);
+    const twice = new TwiceRate();
     const resonance = context.number('resonance');
     const bass = context.number('bass');
     const { random } = context;
@@ -44,7 +46,7 @@ export const lowPass24 = kernelOf(
     /** What goes through where a block begins and ends. */
     const L = Float64Array.of(NaN, NaN);
     return {
-      state: { S, random: random.state },
+      state: { S, twice: twice.state, random: random.state },
       input,
       out,
       compensator,
@@ -54,9 +56,10 @@ export const lowPass24 = kernelOf(
       random,
       S,
       L,
+      twice,
     };
   },
-  ({ input, out, compensator, cutoff, resonance, bass, random, S, L }, from, to) => {
+  ({ input, out, compensator, cutoff, resonance, bass, random, S, L, twice }, from, to) => {
     const wanted = ladderLoopGain(resonance.value);
     compensator.ask[Ask.damping] = 1 - wanted / LADDER_WHISTLE;
     cutoff.fill(from, to);
@@ -80,8 +83,8 @@ export const lowPass24 = kernelOf(
     let s3 = S[2]!;
     let s4 = S[3]!;
     let before = S[4]!;
-    const x = input;
-    const y = out;
+    twice.up(input, from, to);
+    const { samples } = twice;
     const clips = CURVE[0]!;
     const cubic = CURVE[1]!;
     const most = CURVE[2]!;
@@ -90,36 +93,41 @@ export const lowPass24 = kernelOf(
     let past = past0 + pastSlope * from;
     for (let i = from; i < to; i++) {
       // Pole by pole y = s + a (x - s) and then s = 2 y - s; written out so that there is little to do and that little
-      // of it has to wait for the sample before.
+      // of it has to wait for the step before.
       const a = poles[i]!;
       const b = 1 - a;
       const b2 = b + b;
+      const c = b2 - 1;
       const a2 = a * a;
       const a4 = a2 * a2;
       const open = 1 / (1 + k * a4);
-      let fed = level * x[i]!;
-      if (hiss !== 0) fed += hiss * (random.next() - 0.5);
       const back = k * open * b;
-      const t2 = s2 + a * s1;
-      const t3 = s3 + a * t2;
-      const t4 = s4 + a * s3 + a2 * t2;
-      const u = fed * open - back * t4;
-      const q = u * u;
-      const twice = q < clips ? u + u - q * (u * cubic) : u > 0 ? most : -most;
-      const d2 = a2 * twice;
-      s1 = (b2 - 1) * s1 + a * twice;
-      s2 = b2 * t2 - s2 + d2;
-      s3 = b2 * t3 - s3 + a * d2;
-      const s4Before = s4;
-      s4 = b2 * t4 - s4 + a4 * twice;
-      const y4 = 0.5 * (s4Before + s4);
-      const volts = y4 + past * (before - y4);
-      before = y4;
-      y[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      const through = level * open;
+      for (let at = 2 * i; at < 2 * i + 2; at++) {
+        let fed = through * samples[at]!;
+        if (hiss !== 0) fed += open * hiss * (random.next() - 0.5);
+        const t2 = s2 + a * s1;
+        const t3 = s3 + a * t2;
+        const t4 = s4 + a * s3 + a2 * t2;
+        const u = fed - back * t4;
+        const q = u * u;
+        const driven2 = q < clips ? u + u - q * (u * cubic) : u > 0 ? most : -most;
+        const d2 = a2 * driven2;
+        s1 = c * s1 + a * driven2;
+        s2 = b2 * t2 - s2 + d2;
+        s3 = b2 * t3 - s3 + a * d2;
+        const s4Before = s4;
+        s4 = b2 * t4 - s4 + a4 * driven2;
+        const y4 = 0.5 * (s4Before + s4);
+        const volts = y4 + past * (before - y4);
+        before = y4;
+        samples[at] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      }
       k += kSlope;
       level += levelSlope;
       past += pastSlope;
     }
+    twice.down(out, from, to);
     S[0] = tiny(s1);
     S[1] = tiny(s2);
     S[2] = tiny(s3);
@@ -146,7 +154,9 @@ export const diode = kernelOf(
     const input = context.input('in');
     const out = context.output('out');
     const compensator = new WarpCompensator(diodeLadder);
-    const cutoff = new CutoffFollower(context, 'g', compensator);
+    const cutoff = new CutoffFollower(context, 'g', compensator, 'cutoff', true, 4);
+    const twice = new TwiceRate();
+    const four = new TwiceRate(2 * BLOCK);
     const resonance = context.number('resonance');
     const { random } = context;
     const [r1, r2, r3, r4] = diodePoles as [number, number, number, number];
@@ -155,7 +165,7 @@ export const diode = kernelOf(
     // Slope 1 where the signal is small.
     const steep = DIODE_VOLTS * (1 + BIAS * BIAS) * Math.sqrt(1 + BIAS * BIAS);
     return {
-      state: { S, random: random.state },
+      state: { S, twice: twice.state, four: four.state, random: random.state },
       input,
       out,
       compensator,
@@ -169,10 +179,28 @@ export const diode = kernelOf(
       S,
       rest,
       steep,
+      twice,
+      four,
     };
   },
   (
-    { input, out, compensator, cutoff, resonance, random, r1, r2, r3, r4, S, rest, steep },
+    {
+      input,
+      out,
+      compensator,
+      cutoff,
+      resonance,
+      random,
+      r1,
+      r2,
+      r3,
+      r4,
+      S,
+      rest,
+      steep,
+      twice,
+      four,
+    },
     from,
     to,
   ) => {
@@ -182,12 +210,12 @@ export const diode = kernelOf(
     const gains = cutoff.values;
     const k0 = DIODE_WHISTLE * (1 - compensator.dampingWas);
     const k1 = DIODE_WHISTLE * (1 - compensator.damping);
-    const kSlope = (k1 - k0) / BLOCK;
+    const kSlope = (k1 - k0) / (4 * BLOCK);
     const hiss = k0 >= DIODE_WHISTLE || k1 >= DIODE_WHISTLE ? HISS : 0;
     const level0 = (1 + k0) / (1 + diodeLoopGain(resonance.was));
-    const levelSlope = ((1 + k1) / (1 + wanted) - level0) / BLOCK;
+    const levelSlope = ((1 + k1) / (1 + wanted) - level0) / (4 * BLOCK);
     const past0 = compensator.pastWas;
-    const pastSlope = compensator.pastSlope;
+    const pastSlope = compensator.pastSlope / 2;
     let s1 = S[0]!;
     let s2 = S[1]!;
     let s3 = S[2]!;
@@ -201,8 +229,11 @@ export const diode = kernelOf(
     let a2 = 0;
     let a3 = 0;
     let a4 = 0;
-    for (let i = from; i < to; i++) {
-      const g = gains[i]!;
+    twice.up(input, from, to);
+    four.up(twice.samples, 2 * from, 2 * to);
+    const { samples } = four;
+    for (let at = 4 * from; at < 4 * to; at++) {
+      const g = gains[at >> 2]!;
       if (g !== last) {
         last = g;
         a1 = (r1 * g) / (1 + r1 * g);
@@ -210,13 +241,13 @@ export const diode = kernelOf(
         a3 = (r3 * g) / (1 + r3 * g);
         a4 = (r4 * g) / (1 + r4 * g);
       }
-      const k = k0 + kSlope * i;
+      const k = k0 + kSlope * at;
       let held = (1 - a1) * s1;
       held = a2 * held + (1 - a2) * s2;
       held = a3 * held + (1 - a3) * s3;
       held = a4 * held + (1 - a4) * s4;
-      const w = input[i]! / DIODE_VOLTS + BIAS;
-      let x = (level0 + levelSlope * i) * steep * (w / Math.sqrt(1 + w * w) - rest);
+      const w = samples[at]! / DIODE_VOLTS + BIAS;
+      let x = (level0 + levelSlope * at) * steep * (w / Math.sqrt(1 + w * w) - rest);
       if (hiss !== 0) x += hiss * (random.next() - 0.5);
       const u = (x - k * held) / (1 + k * a1 * a2 * a3 * a4);
       const q = u * u;
@@ -229,10 +260,12 @@ export const diode = kernelOf(
       s2 = 2 * y2 - s2;
       s3 = 2 * y3 - s3;
       s4 = 2 * y4 - s4;
-      const volts = y4 + (past0 + pastSlope * i) * (before - y4);
+      const volts = y4 + (past0 + pastSlope * at) * (before - y4);
       before = y4;
-      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+      samples[at] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
     }
+    four.down(twice.samples, 2 * from, 2 * to);
+    twice.down(out, from, to);
     S[0] = tiny(s1);
     S[1] = tiny(s2);
     S[2] = tiny(s3);

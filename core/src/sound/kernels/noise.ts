@@ -1,3 +1,4 @@
+import { TwiceRate } from '../halfband';
 import { kernelOf } from '../kernel';
 import { exp } from '../../theory/portable';
 
@@ -66,19 +67,36 @@ function pinkLevel(poles: readonly number[], zeros: readonly number[]): number {
   return 1 / Math.sqrt(power);
 }
 
-/** Ring modulator, a times b over 5 V; or amplitude modulator, where b at rest leaves half of a. */
+/**
+ * Ring modulator, a times b over 5 V; or amplitude modulator, where b at rest leaves half of a. At twice the sample rate: a
+ * product reaches as high as both together.
+ */
 export const ring = kernelOf(
   (context) => {
     const a = context.input('a');
     const b = context.input('b');
     const out = context.output('out');
     const amplitude = context.choice('kind') === 'amplitude';
-    return { state: {}, a, b, out, amplitude };
+    const [first, second] = [new TwiceRate(), new TwiceRate()];
+    return {
+      state: { first: first.state, second: second.state },
+      a,
+      b,
+      out,
+      amplitude,
+      first,
+      second,
+    };
   },
-  ({ a, b, out, amplitude }, from, to) => {
-    for (let i = from; i < to; i++) {
-      const volts = amplitude ? (a[i]! * (1 + b[i]! / 5)) / 2 : (a[i]! * b[i]!) / 5;
-      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
+  ({ a, b, out, amplitude, first, second }, from, to) => {
+    first.up(a, from, to);
+    second.up(b, from, to);
+    const x = first.samples;
+    const y = second.samples;
+    for (let i = 2 * from; i < 2 * to; i++) {
+      const volts = amplitude ? (x[i]! * (1 + y[i]! / 5)) / 2 : (x[i]! * y[i]!) / 5;
+      x[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
     }
+    first.down(out, from, to);
   },
 );
