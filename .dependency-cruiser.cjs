@@ -11,6 +11,7 @@ const FLOORS = [
   ['patch'],
   ['unit', 'circuit'],
   ['sequence', 'panel'],
+  ['outline'],
   ['sound'],
   ['measure', 'midi'],
   ['checkup'],

@@ -13,6 +13,7 @@ export * from './checkup';
 export * from './rebuild';
 export * from './formats';
 export * from './panel';
+export * from './outline';
 export * from './midi';
 export * from './unit';
 export * from './session';

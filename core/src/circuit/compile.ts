@@ -1,6 +1,6 @@
 import type { Jack } from '../instrument/jack';
 import type { Instrument, Module, Wire } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { hasCircuit, isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';
@@ -14,13 +14,21 @@ import { drives } from './standard';
 export type PanelState = Pick<Patch, 'settings' | 'cables' | 'revision'> &
   Partial<Pick<Patch, 'matrix'>>;
 
+/** What is heard of an instrument without a circuit. */
+const SILENT: Graph = {
+  nodes: [{ id: 'none', kind: 'output', name: 'no circuit', params: { level: 1 }, controls: {} }],
+  edges: [],
+  output: 'none',
+};
+
 /**
  * Compiles an instrument and what was done to its panel into a signal graph. Controls without a setting, and those that
  * do not matter, stand where the panel lets them rest. The instrument must have passed `checkInstrument`; of a cabinet it is
- * the face that the patch stands before.
+ * the face that the patch stands before. An instrument without a circuit gives an output that nothing leads to.
  * @throws Error when the instrument names a module kind that the catalogue does not have
  */
 export function compile(instrument: Instrument, patch: PanelState): Graph {
+  if (!hasCircuit(instrument)) return SILENT;
   const nodes = modulesOf(instrument, patch.revision).map(toNode);
   const byId = new Map(nodes.map((n) => [n.id, n]));
   for (const control of instrument.controls) {
@@ -96,7 +104,7 @@ function connect(
     const ends = [jacks.get(cable.from ?? ''), jacks.get(cable.to ?? '')];
     const from = ends.find((j): j is Jack => j?.direction === 'out');
     const to = ends.find((j): j is Jack => j?.direction === 'in');
-    if (from && to && drives(from, to)) {
+    if (from?.port && to?.port && drives(from, to)) {
       edges.push({ ...toEdge({ from: from.port, to: to.port }, nodes), cable: cable.id });
     }
   }

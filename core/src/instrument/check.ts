@@ -96,7 +96,8 @@ function checkModules(instrument: Instrument, report: Report): Map<string, Modul
     if (spec) specs.set(module.id, spec);
   });
   const outputs = instrument.circuit.modules.flatMap((m, i) => (m.kind === 'output' ? [i] : []));
-  if (outputs.length === 0) {
+  // No circuit at all is none yet; one that is begun ends somewhere.
+  if (outputs.length === 0 && instrument.circuit.modules.length > 0) {
     report('/circuit/modules', 'There is no module of kind "output": nothing could be heard.');
   }
   for (const i of outputs.slice(1)) {
@@ -233,7 +234,8 @@ function checkWires(
     if (!sections.has(jack.section)) {
       report(`/jacks/${i}/section`, `There is no section "${jack.section}".`);
     }
-    known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`);
+    if (jack.port !== '')
+      known(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs', `/jacks/${i}/port`);
   });
 }
 

@@ -23,6 +23,7 @@ export const jackSchema = z.strictObject({
   standard: z.enum(['V/oct', 'Hz/V']).optional(),
   /** Highest level in V from zero: what an output gives, or what an input takes. */
   level: z.number().positive().max(20).optional(),
-  port,
+  /** Where it leads in the circuit; empty as long as nothing is said of that. */
+  port: z.union([z.literal(''), port]).default(''),
 });
 export type Jack = z.infer<typeof jackSchema>;

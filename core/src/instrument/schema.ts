@@ -191,6 +191,8 @@ export const instrumentSchema = z.strictObject({
   maker: words,
   name: words,
   summary: prose,
+  /** The panel in words, as a person typed it; see `readOutline`. */
+  outline: z.string().max(60_000).optional(),
   panel: z.strictObject({
     width: z.number().positive().max(4000),
     height: z.number().positive().max(4000),
@@ -199,7 +201,7 @@ export const instrumentSchema = z.strictObject({
   controls: z.array(controlSchema).max(600),
   jacks: z.array(jackSchema).max(300).default([]),
   circuit: z.strictObject({
-    modules: z.array(moduleSchema).min(1).max(200),
+    modules: z.array(moduleSchema).max(200),
     wires: z.array(wireSchema).max(2000),
   }),
   /** A modular cabinet: modules that can be placed, moved and exchanged. */
@@ -214,6 +216,10 @@ export const instrumentSchema = z.strictObject({
   init: z.strictObject({ note: prose, settings: z.record(id, z.union([travel, id])) }),
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
+
+/** Whether anything is said of the circuit behind a panel. Without one it is recorded, compared and rebuilt, and not heard. */
+export const hasCircuit = (instrument: Instrument): boolean =>
+  instrument.circuit.modules.length > 0 || instrument.rack !== undefined;
 /** An instrument as it may be written in a file, defaults left out. */
 export type InstrumentSource = z.input<typeof instrumentSchema>;
 

@@ -1,0 +1,4 @@
+export * from './outline';
+export * from './read';
+export * from './write';
+export * from './instrument';

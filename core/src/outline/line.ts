@@ -1,0 +1,189 @@
+import { continuousKinds, switchedKinds } from '../instrument/schema';
+import { jackSignalSchema } from '../instrument/jack';
+import { LONGEST_NAME, type Kind, type OutlineControl, type OutlineJack } from './outline';
+import { readScale, readUnit, scaleFault } from './scale';
+
+/** A fault within a line: where, and what. */
+export class LineFault extends Error {
+  constructor(
+    message: string,
+    readonly part: string,
+  ) {
+    super(message);
+  }
+}
+
+const KINDS: Readonly<Record<string, Kind>> = {
+  ...Object.fromEntries([...continuousKinds, ...switchedKinds].map((k) => [k, k])),
+  fader: 'slider',
+  dial: 'knob',
+  switch: 'rotary',
+};
+export const readKind = (word: string): Kind | undefined =>
+  Object.hasOwn(KINDS, word.toLowerCase()) ? KINDS[word.toLowerCase()] : undefined;
+
+const isSwitchedKind = (kind: Kind): boolean => (switchedKinds as readonly string[]).includes(kind);
+
+/** What stands behind a name: scale or positions, unit, kind, rest, way there. */
+export type ControlWords = Omit<OutlineControl, 'name' | 'second'>;
+
+function nameOf(text: string): string {
+  const name = text.replace(/\s*:$/, '').trim().replace(/\s+/g, ' ');
+  if (name === '') throw new LineFault('A control has a name: write it first.', text);
+  if (name.length > LONGEST_NAME)
+    throw new LineFault(`A name has ${LONGEST_NAME} letters at most.`, name);
+  return name;
+}
+
+function positionsOf(text: string): string[] {
+  const positions = text.split('/').map((p) => p.trim().replace(/\s+/g, ' '));
+  if (positions.some((p) => p === ''))
+    throw new LineFault('Between two strokes a position is missing.', text);
+  const twice = positions.find((p, i) => positions.indexOf(p) !== i);
+  if (twice) throw new LineFault(`The position "${twice}" is there twice.`, text);
+  if (positions.length > 64) throw new LineFault('A switch has 64 positions at most.', text);
+  const long = positions.find((p) => p.length > LONGEST_NAME);
+  if (long) throw new LineFault(`A position has ${LONGEST_NAME} letters at most.`, long);
+  return positions;
+}
+
+const FLAGS = new Set(['!amount', '!plain']);
+const lastWord = (text: string): string => /\S+$/.exec(text)?.[0] ?? '';
+const endsInScale = (text: string): boolean => readScale(lastWord(text)) !== null;
+
+/** A kind stands behind a scale or positions: `mod wheel` is a name. */
+function hasSpec(text: string): boolean {
+  if (text.includes('/') || endsInScale(text) || FLAGS.has(lastWord(text))) return true;
+  return readUnit(lastWord(text)) !== undefined && endsInScale(text.replace(/\s+\S+$/, ''));
+}
+
+/** Behind positions stands a kind of switch; other words belong to the last position. */
+const mayBe = (kind: Kind, before: string): boolean =>
+  !before.includes('/') || isSwitchedKind(kind);
+
+/** Takes what a control's words end with off their end, one after the other. */
+function takeEnd(text: string): { rest: string; words: ControlWords } {
+  const words: ControlWords = {};
+  let rest = text;
+  const via = /(?:^|\s)via\s+(.+)$/i.exec(rest);
+  if (via) {
+    words.route = via[1]!.split('>').map((step) => step.trim());
+    if (
+      words.route.some((step) => step === '' || step.length > LONGEST_NAME) ||
+      words.route.length > 12
+    )
+      throw new LineFault('The way to it is up to twelve presses, with > between them.', via[1]!);
+    rest = rest.slice(0, via.index);
+  }
+  const at = /\s*=\s*([^=]+)$/.exec(rest);
+  if (at) {
+    words.rest = at[1]!.trim();
+    rest = rest.slice(0, at.index);
+  }
+  for (;;) {
+    const [, before = '', last = ''] = /^(.*\S)\s+(\S+)\s*$/.exec(rest) ?? [];
+    if (before === '') return { rest, words };
+    const kind = readKind(last);
+    if (FLAGS.has(last) && words.amount === undefined) {
+      words.amount = last === '!amount';
+      rest = before;
+    } else if (kind && words.kind === undefined && hasSpec(before) && mayBe(kind, before)) {
+      words.kind = kind;
+      rest = before;
+    } else if (readUnit(last) !== undefined && words.unit === undefined && endsInScale(before)) {
+      words.unit = readUnit(last)!;
+      rest = before;
+    } else return { rest: rest.trimEnd(), words };
+  }
+}
+
+/** Scale or positions, with everything behind them, where no name stands before. */
+export function readWords(text: string): ControlWords {
+  // A name stands before, as in a whole line.
+  const { rest, words } = takeEnd(`x ${text}`.trimEnd());
+  const spec = rest.slice(1).trim();
+  if (spec === '') return words;
+  if (spec.includes('/')) return fit({ ...words, positions: positionsOf(spec) });
+  const alone = readKind(spec);
+  if (alone && words.kind === undefined) return fit({ ...words, kind: alone });
+  const marks = readScale(spec);
+  if (!marks) throw new LineFault(`"${spec}" is no scale: write its ends, like 0..10.`, spec);
+  return fit(withMarks(words, marks, spec));
+}
+
+function withMarks(
+  words: ControlWords,
+  marks: NonNullable<ControlWords['marks']>,
+  spec: string,
+): ControlWords {
+  const fault = scaleFault(marks);
+  if (fault) throw new LineFault(fault, spec);
+  return { ...words, marks };
+}
+
+function fit(words: ControlWords): ControlWords {
+  if (words.kind === undefined) return words;
+  if (isSwitchedKind(words.kind) && !words.positions)
+    throw new LineFault(
+      `A ${words.kind} has positions: write them with strokes between, like off/on.`,
+      words.kind,
+    );
+  if (!isSwitchedKind(words.kind) && words.positions)
+    throw new LineFault(
+      `A ${words.kind} has no positions: leave the kind out, or write toggle, rotary or button.`,
+      words.kind,
+    );
+  return words;
+}
+
+/**
+ * Reads a control's line: its name, then scale or positions, unit, kind, `= rest`, `via` its presses. A colon behind the name
+ * sets it off from positions of several words.
+ * @throws LineFault naming the part that is not understood
+ */
+export function readControl(text: string): OutlineControl {
+  const set = /^(.*\S)\s*:\s+(.+)$/.exec(text);
+  if (set) return { name: nameOf(set[1]!), ...readWords(set[2]!) };
+  const bar = /^\|\s*(.+)$/.exec(text);
+  if (bar) return withKind(readControl(bar[1]!), 'slider');
+  const { rest, words } = takeEnd(text);
+  const stroke = rest.indexOf('/');
+  const begin = stroke < 0 ? -1 : rest.lastIndexOf(' ', stroke);
+  if (stroke >= 0 && begin > 0) {
+    const name = nameOf(rest.slice(0, begin));
+    return { name, ...fit({ ...words, positions: positionsOf(rest.slice(begin + 1)) }) };
+  }
+  const [, before = '', last = ''] = /^(.*\S)\s+(\S+)$/.exec(rest) ?? [];
+  const marks = before === '' ? null : readScale(last);
+  if (marks) return { name: nameOf(before), ...fit(withMarks(words, marks, last)) };
+  return { name: nameOf(rest), ...fit(words) };
+}
+
+function withKind(control: OutlineControl, kind: Kind): OutlineControl {
+  if (control.positions) throw new LineFault('A slider has no positions.', control.name);
+  return { ...control, kind };
+}
+
+/** Reads what stands behind `<` (goes in) or `>` (comes out): a name, what it carries, and its standard. */
+export function readJack(text: string): OutlineJack {
+  const direction = text.startsWith('<') ? 'in' : 'out';
+  let rest = text.slice(1).trim();
+  const jack: Partial<OutlineJack> = {};
+  const standard = /\s(V\/oct|Hz\/V)$/i.exec(rest);
+  if (standard) {
+    jack.standard = standard[1]!.toLowerCase() === 'hz/v' ? 'Hz/V' : 'V/oct';
+    rest = rest.slice(0, standard.index);
+  }
+  const [, before = '', last = ''] = /^(.*\S)\s*[,:]\s*(\S+)$/.exec(rest) ?? [];
+  if (last !== '') {
+    const signal = jackSignalSchema.safeParse(last.toLowerCase());
+    if (!signal.success)
+      throw new LineFault(
+        `A jack carries ${jackSignalSchema.options.join(', ')}: "${last}" is none of them.`,
+        last,
+      );
+    jack.signal = signal.data;
+    rest = before;
+  }
+  return { ...jack, name: nameOf(rest), direction };
+}

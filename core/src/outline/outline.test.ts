@@ -1,0 +1,171 @@
+import fc from 'fast-check';
+import { checkInstrument } from '../instrument/check';
+import { instrumentSchema } from '../instrument/schema';
+import { controlBox } from '../panel/place';
+import { anyOutline } from '../testing/outlines';
+import { runs } from '../testing/runs';
+import { instrumentOf } from './instrument';
+import { overlap } from './layout';
+import { readOutline } from './read';
+import { writeOutline } from './write';
+
+const crane = `Crane by Saltpan
+
+Oscillator 1:
+wave saw/pulse/tri
+octave 16'/8'/4' = 8'
+fine
+width 5-95 %
+Oscillator 2: as Oscillator 1
+Mix:
+4 x 0-10 slider: one, two, ring, noise
+
+Filter:
+cutoff 20..20k Hz
++ resonance 0..10 via shift
+env amount -5..5
+key track: none/half way/full
+// the two at the back
+< cutoff in
+> line out, audio
+`;
+
+const panel = (text: string) => instrumentOf(readOutline(text).outline, text);
+
+describe('a panel in words', () => {
+  it('is read without a fault, and tells what it has guessed', () => {
+    const { outline, faults, guesses } = readOutline(crane);
+    expect(faults).toEqual([]);
+    expect([outline.name, outline.maker]).toEqual(['Crane', 'Saltpan']);
+    expect(outline.sections.map((s) => [s.name, s.controls.length, s.jacks.length])).toEqual([
+      ['Oscillator 1', 4, 0],
+      ['Oscillator 2', 4, 0],
+      ['Mix', 4, 0],
+      ['Filter', 4, 2],
+    ]);
+    expect(guesses).toContainEqual({ line: 3, says: 'oscillators, by its name' });
+    expect(guesses).toContainEqual({ line: 4, says: 'rotary' });
+    expect(guesses).toContainEqual({ line: 15, says: 'knob, an amount' });
+    expect(guesses).toContainEqual({ line: 18, says: 'modulation' });
+  });
+
+  it('becomes an instrument that can be recorded before anything is said of its circuit', () => {
+    const made = panel(crane);
+    expect(instrumentSchema.parse(JSON.parse(JSON.stringify(made)))).toEqual(made);
+    expect(checkInstrument(made)).toEqual([]);
+    expect(made.id).toBe('saltpan-crane');
+    const of = (id: string) => made.controls.find((c) => c.id === id)!;
+    expect(of('oscillator-1-octave')).toMatchObject({ kind: 'rotary', rest: '8' });
+    expect(of('oscillator-2-fine')).toMatchObject({ kind: 'knob', rest: 0.5 });
+    expect(of('mix-ring')).toMatchObject({ kind: 'slider', scale: { division: 1 } });
+    expect(of('filter-cutoff')).toMatchObject({
+      scale: { unit: 'Hz', marks: [{ value: 20 }, { value: 20000 }] },
+    });
+    expect(of('filter-resonance')).toMatchObject({
+      route: ['shift'],
+      where: 'second function of cutoff',
+    });
+    expect(of('filter-env-amount')).toMatchObject({ amount: true, rest: 0.5 });
+    expect(of('filter-key-track')).toMatchObject({
+      positions: [{ id: 'none' }, { id: 'half-way' }, { id: 'full' }],
+    });
+    expect(made.jacks).toMatchObject([
+      { direction: 'in', signal: 'modulation', port: '' },
+      { direction: 'out', signal: 'audio' },
+    ]);
+  });
+
+  it.each([
+    ['cutoff 0..10\nFilter:\ncutoff', 2, 1],
+    ['A\nB', 2, 'Which section'],
+    ['F:\nwave saw//tri', 2, 'a position is missing'],
+    ['F:\nwave saw/saw', 2, '"saw" is there twice'],
+    ['F:\ncutoff 5..5', 2, 'run one way'],
+    ['F:\nmarks 0@0;5@0.9;9@0.5;10@1', 2, 'from one end stop to the other'],
+    ['F:\ncutoff 0..10 = 12', 2, 'does not reach 12'],
+    ['F:\nwave saw/tri = sine', 2, '"sine" is none of its positions'],
+    ['F:\nwave saw/tri toggle\nfine toggle', 3, 1],
+    ['F:\nx: slider\ny: toggle', 3, 'has positions'],
+    ['F:\n3 x 0..10: a, b', 2, '3 were announced, and 2 are named'],
+    ['F:\ncutoff\nF:', 3, 'a section "F" already'],
+    ['F:\nG: as H', 2, 'no section "H" above'],
+    ['F:\n+ resonance', 2, 'no control above'],
+    ['F:\n< cv, light', 2, '"light" is none of them'],
+    [`F:\n${'x'.repeat(81)}`, 2, '80 letters at most'],
+  ])('says of %j on line %p what is wrong', (text, line, says) => {
+    const { faults } = readOutline(text);
+    if (typeof says === 'number') return expect(faults.length).toBeLessThanOrEqual(says);
+    expect(faults).toHaveLength(1);
+    expect(faults[0]!.line).toBe(line);
+    expect(faults[0]!.message).toContain(says);
+    const at = text.split('\n')[line - 1]!.slice(faults[0]!.column - 1);
+    expect(at.length).toBeGreaterThanOrEqual(faults[0]!.length);
+  });
+
+  it('marks the part that is wrong, and leaves the rest of the panel as it is', () => {
+    const { outline, faults } = readOutline('F:\ncutoff 0..10\n  wave saw/tri = sine\nres 0..10');
+    expect(faults).toEqual([
+      { line: 3, column: 18, length: 4, message: '"sine" is none of its positions.' },
+    ]);
+    expect(outline.sections[0]!.controls.map((c) => c.name)).toEqual(['cutoff', 'res']);
+  });
+
+  it('that is written reads back as it was', () => {
+    fc.assert(
+      fc.property(anyOutline, (outline) => {
+        const text = writeOutline(outline);
+        const read = readOutline(text);
+        expect(read.faults).toEqual([]);
+        expect(read.outline).toEqual(outline);
+      }),
+      { numRuns: runs(200) },
+    );
+  });
+
+  it('lies on its sheet: nothing covers anything, nothing leaves its section', () => {
+    fc.assert(
+      fc.property(anyOutline, (outline) => {
+        const made = instrumentOf(outline, '');
+        expect(checkInstrument(made)).toEqual([]);
+        expect(instrumentSchema.safeParse(made).success).toBe(true);
+        const boxes = made.controls.map((c) => controlBox(c));
+        const outside = boxes.filter((a, i) => {
+          const s = made.sections.find((one) => one.id === made.controls[i]!.section)!;
+          const [right, bottom] = [a.x + a.width, a.y + a.height];
+          return a.x < s.x || a.y < s.y || right > s.x + s.width || bottom > s.y + s.height;
+        });
+        expect(outside).toEqual([]);
+        for (const all of [boxes, made.sections])
+          expect(all.filter((a, i) => all.slice(i + 1).some((b) => overlap(a, b)))).toEqual([]);
+      }),
+      { numRuns: runs(100) },
+    );
+  });
+
+  it('of any lines at all is read, each fault within its line', () => {
+    const line = fc.string({ maxLength: 60, unit: 'grapheme' });
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 40 }), (lines) => {
+        const text = lines.join('\n');
+        const { outline, faults } = readOutline(text);
+        const all = text.split(/\r?\n/);
+        for (const fault of faults) {
+          expect(fault.column).toBeGreaterThanOrEqual(1);
+          expect(fault.column - 1 + fault.length).toBeLessThanOrEqual(
+            Math.max(1, all[fault.line - 1]!.length),
+          );
+        }
+        expect(instrumentSchema.safeParse(instrumentOf(outline, text)).success).toBe(true);
+      }),
+      { numRuns: runs(200) },
+    );
+  });
+
+  it('of ten thousand lines stays within what a panel may have', () => {
+    const text = `F:\n${Array.from({ length: 10_000 }, (_, i) => `knob ${i} 0..10`).join('\n')}`;
+    const { outline, faults } = readOutline(text);
+    expect(outline.sections[0]!.controls).toHaveLength(600);
+    expect(faults).toHaveLength(9_400);
+    expect(faults[0]!.message).toBe('A panel has 600 controls at most.');
+  });
+});

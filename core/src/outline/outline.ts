@@ -1,0 +1,76 @@
+import type { JackSignal } from '../instrument/jack';
+import type { Control, PhysicalUnit, Section } from '../instrument/schema';
+
+export type Kind = Control['kind'];
+export type Stage = Section['stage'];
+
+/** A number printed at a share of the travel, 0 one end stop, 1 the other. */
+export interface Mark {
+  at: number;
+  value: number;
+}
+
+/** A control as an outline says it; what is left out is guessed from the words. */
+export interface OutlineControl {
+  name: string;
+  kind?: Kind;
+  /** Printed numbers, at both ends at least; none for a bare knob. */
+  marks?: Mark[];
+  unit?: PhysicalUnit;
+  /** Words of a switch, in order. */
+  positions?: string[];
+  /** Where it rests: a number of its scale, or one of its positions. */
+  rest?: string;
+  /** Presses that lead to it. */
+  route?: string[];
+  /** It is on the same knob as the control above it. */
+  second?: boolean;
+  /** A depth, send or amount. */
+  amount?: boolean;
+}
+
+export interface OutlineJack {
+  name: string;
+  direction: 'in' | 'out';
+  signal?: JackSignal;
+  standard?: 'V/oct' | 'Hz/V';
+}
+
+export interface OutlineSection {
+  name: string;
+  stage?: Stage;
+  controls: OutlineControl[];
+  jacks: OutlineJack[];
+}
+
+/** A panel in words. */
+export interface Outline {
+  name: string;
+  maker: string;
+  sections: OutlineSection[];
+}
+
+/** What could not be understood, and where: lines and columns from 1. The rest of the outline stands. */
+export interface OutlineFault {
+  line: number;
+  column: number;
+  length: number;
+  message: string;
+}
+
+/** What was not said and has been guessed. */
+export interface OutlineGuess {
+  line: number;
+  says: string;
+}
+
+export interface OutlineReading {
+  outline: Outline;
+  faults: OutlineFault[];
+  guesses: OutlineGuess[];
+}
+
+export const LONGEST_NAME = 80;
+export const MOST_CONTROLS = 600;
+export const MOST_JACKS = 300;
+export const MOST_SECTIONS = 160;

@@ -1,0 +1,34 @@
+import type { Outline, OutlineControl, OutlineJack } from './outline';
+import { writeScale } from './scale';
+
+/** A panel in words, in the one form that reads back as it was. */
+export function writeOutline({ name, maker, sections }: Outline): string {
+  const title = maker === '' ? name : `${name} by ${maker}`;
+  const blocks = sections.map((section) => [
+    `${section.name}:${section.stage ? ` ${section.stage}` : ''}`,
+    ...section.controls.map(writeControl),
+    ...section.jacks.map(writeJack),
+  ]);
+  return [...(title === '' ? [] : [[title]]), ...blocks]
+    .map((lines) => lines.join('\n'))
+    .join('\n\n');
+}
+
+function writeControl(control: OutlineControl): string {
+  const { name, kind, marks, unit, positions, rest, route, second, amount } = control;
+  const spec = positions?.join('/') ?? (marks ? writeScale(marks) : '');
+  const behind = [
+    spec,
+    unit ?? '',
+    kind ?? '',
+    amount === undefined ? '' : amount ? '!amount' : '!plain',
+    rest === undefined ? '' : `= ${rest}`,
+    route ? `via ${route.join(' > ')}` : '',
+  ].filter((part) => part !== '');
+  // The colon keeps words of several parts from being taken for the name.
+  return `${second ? '+ ' : ''}${name}${behind.length > 0 ? `: ${behind.join(' ')}` : ''}`;
+}
+
+function writeJack({ name, direction, signal, standard }: OutlineJack): string {
+  return `${direction === 'in' ? '<' : '>'} ${name}${signal ? `, ${signal}` : ''}${standard ? ` ${standard}` : ''}`;
+}

@@ -1,0 +1,89 @@
+import fc from 'fast-check';
+import { stageSchema } from '../instrument/schema';
+import { jackSignalSchema } from '../instrument/jack';
+import type { Outline, OutlineControl, OutlineJack, OutlineSection } from '../outline';
+
+const word = fc.stringMatching(/^[a-z][a-z0-9']{0,9}$/).filter((w) => w !== 'as' && w !== 'via');
+const name = fc.array(word, { minLength: 1, maxLength: 3 }).map((words) => words.join(' '));
+const number = fc.integer({ min: -9999, max: 9999 }).map((n) => n / 10);
+const without = <T extends object>(item: T): T =>
+  Object.fromEntries(Object.entries(item).filter(([, value]) => value !== undefined)) as T;
+const maybe = <T>(of: fc.Arbitrary<T>): fc.Arbitrary<T | undefined> =>
+  fc.option(of, { nil: undefined });
+
+const marks = fc
+  .tuple(fc.uniqueArray(number, { minLength: 2, maxLength: 6 }), fc.boolean(), fc.boolean())
+  .map(([values, down, even]) => {
+    const sorted = values.sort((a, b) => (down ? b - a : a - b));
+    return sorted.map((value, i) => {
+      const share = i / (sorted.length - 1);
+      return { at: even ? share : share * share, value };
+    });
+  });
+
+const route = fc.array(word, { minLength: 1, maxLength: 4 });
+const knob: fc.Arbitrary<OutlineControl> = fc
+  .record({
+    name,
+    kind: maybe(fc.constantFrom('knob', 'slider', 'encoder', 'menu', 'wheel', 'pedal')),
+    marks: maybe(marks),
+    unit: maybe(fc.constantFrom('Hz', 's', 'cents', '%', 'V', 'dB')),
+    rest: maybe(fc.boolean()),
+    route: maybe(route),
+    amount: maybe(fc.boolean()),
+  })
+  .map(({ rest, unit, ...control }) =>
+    without({
+      ...control,
+      unit: control.marks ? unit : undefined,
+      rest: rest ? (control.marks ? String(control.marks[0]!.value) : '40%') : undefined,
+    } as OutlineControl),
+  );
+const rotary: fc.Arbitrary<OutlineControl> = fc
+  .record({
+    name,
+    kind: maybe(fc.constantFrom('rotary', 'toggle', 'button')),
+    positions: fc
+      .uniqueArray(word, { minLength: 2, maxLength: 6 })
+      .filter((all) => !/^(rotary|toggle|button|switch)$/.test(all.at(-1)!)),
+    rest: maybe(fc.boolean()),
+    route: maybe(route),
+  })
+  .map(({ rest, ...control }) =>
+    without({ ...control, rest: rest ? control.positions.at(-1)! : undefined } as OutlineControl),
+  );
+const jack: fc.Arbitrary<OutlineJack> = fc
+  .record({
+    name,
+    direction: fc.constantFrom('in', 'out'),
+    signal: maybe(fc.constantFrom(...jackSignalSchema.options)),
+    standard: maybe(fc.constantFrom('V/oct', 'Hz/V')),
+  })
+  .map((made) => without(made as OutlineJack));
+
+const section: fc.Arbitrary<OutlineSection> = fc
+  .record({
+    name,
+    stage: maybe(fc.constantFrom(...stageSchema.options)),
+    controls: fc.array(
+      fc.tuple(fc.oneof(knob, rotary), fc.boolean()).map(([c, second]) => ({ control: c, second })),
+      { maxLength: 12 },
+    ),
+    jacks: fc.array(jack, { maxLength: 5 }),
+  })
+  .map(({ controls, ...rest }) =>
+    without({
+      ...rest,
+      // A second function has something to share its knob with.
+      controls: controls.map(({ control, second }, i) =>
+        second && i > 0 ? { ...control, second: true } : control,
+      ),
+    } as OutlineSection),
+  );
+
+/** Panels in words, of all that an outline can say. */
+export const anyOutline: fc.Arbitrary<Outline> = fc.record({
+  name,
+  maker: fc.oneof(fc.constant(''), name),
+  sections: fc.uniqueArray(section, { maxLength: 9, selector: (s) => s.name }),
+});
