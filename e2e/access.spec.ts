@@ -15,6 +15,9 @@ const first =
   };
 const at = (path: string) => (): Promise<string> => Promise.resolve(path);
 
+/** An instrument that is described in words, with a line that is wrong. */
+const described: Where = async (api) => `/instrument/${await api.describe('Bittern')}`;
+
 const ROOMS = 'chart path listen rebuild variations sequence history details'.split(' ');
 const SEQUENCED = ['Eel Run kit', 'Eel Run line', 'Eel Run eight', 'Eel Run glass'];
 
@@ -29,6 +32,8 @@ const PAGES: [string, Where][] = [
   ['sessions', at('/sessions')],
   ['session', first('/sessions', '/session')],
   ['instruments', at('/instruments')],
+  ['instrument', at('/instrument/marram-estuary')],
+  ['instrument in words', described],
   ['unit', first('/units?instrument=marram-estuary', '/unit')],
 ];
 

@@ -1,3 +1,5 @@
+import { instrumentOf } from '../core/src/outline/instrument';
+import { readOutline } from '../core/src/outline/read';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -61,6 +63,14 @@ export class Api {
     });
     expect(answer.status()).toBe(201);
     return (await answer.json()) as Stored;
+  }
+
+  /** An instrument in words, stored; one of its lines is not understood. @returns its id */
+  async describe(name: string): Promise<string> {
+    const text = `${name}\n\nFilter:\ncutoff 0..10\nwave saw/pulse = sine\nres 0..10`;
+    const data = instrumentOf(readOutline(text).outline, text);
+    await this.request.post(`${this.url}/api/v1/instruments`, { data });
+    return data.id;
   }
 
   async put(stored: Stored, patch: Stored['patch'], version = stored.version): Promise<number> {

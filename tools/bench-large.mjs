@@ -228,6 +228,71 @@ export const playingKeys = () =>
     return keyTimes(page, keys);
   });
 
+/** A panel in words: thirty sections of ten controls. */
+const longOutline = () =>
+  [
+    'Bench',
+    ...Array.from({ length: 30 }, (_, s) => [
+      `Part ${s + 1}:`,
+      ...Array.from({ length: 8 }, (_, c) => `knob ${c + 1} 0..10`),
+      'mode off/half/full',
+      '| level 0..10',
+    ]).flat(),
+  ].join('\n');
+
+/** The same while a panel of 300 controls is typed in words: parsed, laid out and drawn after each key. */
+export const outlineKeys = () =>
+  withApp(async ({ url, browser }) => {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await page.goto(`${url}/instruments`);
+    await page.getByLabel('Name', { exact: true }).fill('Bench');
+    await page.keyboard.press('Enter');
+    const words = page.getByLabel('The panel in words');
+    await words.fill(longOutline());
+    await page.locator('[data-control]').nth(299).waitFor();
+    await page.waitForTimeout(1500);
+    await words.press('ControlOrMeta+End');
+    await watchKeys(page);
+    const typed = '\ncutoff 20..20k Hz\nwave saw/pulse\n| attack 0..10\nfine';
+    for (const key of typed) {
+      await page.keyboard.press(key === '\n' ? 'Enter' : key);
+      await page.waitForTimeout(60);
+    }
+    return keyTimes(page, typed.length);
+  });
+
+/** Keys a control that a panel in words takes, beyond the names, scales and positions that stand on its list. */
+export function describeKeys(text) {
+  const lines = text.trim().split('\n').filter(Boolean).slice(1);
+  let [keys, controls] = [0, 0];
+  const inSection = new Map();
+  let section = '';
+  for (const line of lines) {
+    const as = /^(.+): as (.+)$/.exec(line);
+    const row = /^(\d+) x (\S+) (\S+): (.+)$/.exec(line);
+    // Enter, and all that is neither a name nor printed.
+    if (as) {
+      keys += 1 + line.length - as[1].length;
+      controls += inSection.get(as[2]);
+      continue;
+    }
+    if (line.endsWith(':')) {
+      section = line.slice(0, -1);
+      inSection.set(section, 0);
+      keys += 2;
+      continue;
+    }
+    const count = row ? Number(row[1]) : /^[<>]/.test(line) ? 0 : 1;
+    const listed = row
+      ? row[4].replaceAll(', ', '').length + row[2].length
+      : line.replace(/^[<>|+] /, '').replace(/ (?=\S+$)/, '').length;
+    keys += 1 + line.length - listed;
+    controls += count;
+    inSection.set(section, inSection.get(section) + count);
+  }
+  return keys / controls;
+}
+
 /** From a key to the frame that shows what it did: 95th percentile, as the browser itself tells it. */
 export const largePanelKeys = () =>
   withApp(async (app) => {

@@ -8,6 +8,8 @@ import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { withApp } from './app.mjs';
 import {
+  describeKeys,
+  outlineKeys,
   largePanelKeys,
   largePanelScroll,
   libraryTime,
@@ -62,6 +64,10 @@ const inChromium = (expression) =>
     await page.addScriptTag({ content: outputFiles[0].text });
     return page.evaluate(expression);
   });
+
+/** The panel of the walk through describing one, typed. */
+const describeWalk = async () =>
+  describeKeys(/```text\n([\s\S]*?)```/.exec(readFileSync('docs/describing.md', 'utf8'))[1]);
 
 setFlagsFromString('--expose_gc');
 const collect = runInNewContext('gc');
@@ -190,6 +196,8 @@ const figures = [
     50,
     async () => patternKeys((await sequenceBench()).fullPattern(16)),
   ],
+  ['outline-300', 'ms, p95', '<=', 50, outlineKeys],
+  ['describe-keys', 'keys a control', '<=', 6, describeWalk],
   ['playing-keys', 'ms, p95', '<=', 50, playingKeys],
   ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
   ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],

@@ -1,4 +1,5 @@
 import type { Database } from './db/database';
+import { readyMade } from './demo/library';
 import type { Services } from './routes/shared';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
@@ -10,7 +11,7 @@ import type { Work } from './work/work';
 
 /** All stores over one database, and what renders. */
 export function createServices(database: Database, work: Work): Services {
-  const instruments = new InstrumentStore(database);
+  const instruments = new InstrumentStore(database, readyMade);
   const sessions = new SessionStore(database);
   return {
     database,

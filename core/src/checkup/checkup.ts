@@ -4,7 +4,7 @@ import { applyMend, diagnose, type Finding, type Mend } from '../circuit/doctor'
 import { cancellingId, meetingsOf } from '../circuit/doctor/cancelling';
 import { merged } from '../circuit/doctor/mend';
 import type { Graph } from '../circuit/graph';
-import type { Instrument } from '../instrument/schema';
+import { hasCircuit, type Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import { phraseToNotes, type TimedNote } from '../pattern/phrase';
 import { renderedDip } from './cancellation';
@@ -26,6 +26,7 @@ export function checkup(
   patch: Patch,
   notes: readonly TimedNote[] = phraseToNotes(patch.phrase, patch.tempo),
 ): Finding[] {
+  if (!hasCircuit(instrument)) return [];
   const played: Played = { notes, tempo: patch.tempo };
   const graph = compile(instrument, patch);
   const heard = sounds(graph, played);

@@ -2,3 +2,5 @@ export * from './outline';
 export * from './read';
 export * from './write';
 export * from './instrument';
+export * from './diff';
+export * from './outline-of';

@@ -1,6 +1,7 @@
+import equal from 'fast-deep-equal';
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Section } from '../instrument/schema';
-import { INSTRUMENT_FORMAT_VERSION } from '../instrument/schema';
+import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
 import { layOut, type LaidSection } from './layout';
 import type { Outline, OutlineControl, OutlineJack } from './outline';
@@ -31,13 +32,14 @@ function take(wanted: string, taken: Set<string>): string {
 /**
  * The instrument that an outline describes, laid out, with no circuit yet: it is recorded, compared, rebuilt and printed.
  * Ids are made of the words: the same words give the same ids.
- * @param id of the instrument; made of its name when it is left out
+ * @param before the instrument as it was described: its id stays, and all that an outline does not say
  */
-export function instrumentOf(outline: Outline, text: string, id?: string): Instrument {
+export function instrumentOf(outline: Outline, text: string, before?: Instrument): Instrument {
   const [sections, controls, jacks] = [new Set<string>(), new Set<string>(), new Set<string>()];
+  const known = knownIds(before);
   const laid = outline.sections.map((s): LaidSection => {
     const section: Section = {
-      id: take(idFrom(s.name), sections),
+      id: take(known(s.name) ?? idFrom(s.name), sections),
       name: s.name,
       stage: s.stage ?? guessStage(s.name),
       x: 0,
@@ -46,26 +48,29 @@ export function instrumentOf(outline: Outline, text: string, id?: string): Instr
       height: 64,
     };
     const place = { x: 0, y: 0, size: 40 };
-    const own = (name: string): string => idFrom(`${section.id} ${name}`);
+    const own = (kind: string, name: string, word = name): string =>
+      known(s.name, kind, name) ?? idFrom(`${section.id} ${word}`);
     let above = '';
     return {
       section,
       controls: s.controls.map((c) => {
-        const made = controlOf(c, take(own(c.name), controls), section.id, above, { ...place });
+        const id = take(own('control', c.name), controls);
+        const made = controlOf(c, id, section.id, above, { ...place });
         if (!c.second) above = c.name;
         return made;
       }),
-      jacks: s.jacks.map((j) =>
-        jackOf(j, take(own(`${j.name} ${j.direction}`), jacks), section.id, { ...place }),
-      ),
+      jacks: s.jacks.map((j) => {
+        const id = take(own(j.direction, j.name, `${j.name} ${j.direction}`), jacks);
+        return jackOf(j, id, section.id, { ...place });
+      }),
     };
   });
   const panel = layOut(laid);
-  const name = outline.name || 'No name yet';
-  return {
+  const name = outline.name || before?.name || 'No name yet';
+  const made: Instrument = {
     format: 'hurrel-instrument',
     version: INSTRUMENT_FORMAT_VERSION,
-    id: id ?? idFrom(`${outline.maker} ${name}`),
+    id: idFrom(`${outline.maker} ${name}`),
     maker: outline.maker || 'Own',
     name,
     summary: '',
@@ -81,6 +86,113 @@ export function instrumentOf(outline: Outline, text: string, id?: string): Instr
     start: { note: '', settings: {} },
     init: { note: '', settings: {} },
   };
+  return before ? keeping(made, before) : made;
+}
+
+/** Ids that things of the same words have already: one after the other, where several have the same. */
+function knownIds(before: Instrument | undefined): (...words: string[]) => string | undefined {
+  const ids = new Map<string, string[]>();
+  const add = (id: string, ...words: string[]): void => {
+    const key = JSON.stringify(words);
+    ids.set(key, [...(ids.get(key) ?? []), id]);
+  };
+  const names = new Map(before?.sections.map((s) => [s.id, s.name]));
+  for (const s of before?.sections ?? []) add(s.id, s.name);
+  for (const c of before?.controls ?? []) add(c.id, names.get(c.section)!, 'control', c.name);
+  for (const j of before?.jacks ?? []) add(j.id, names.get(j.section)!, j.direction, j.name);
+  return (...words) => ids.get(JSON.stringify(words))?.shift();
+}
+
+/** What an outline does not say stays as it was: circuit, tapers, where jacks lead, memory, sequencers. */
+function keeping(made: Instrument, before: Instrument): Instrument {
+  const controls = new Map(before.controls.map((c) => [c.id, c]));
+  const jacks = new Map(before.jacks.map((j) => [j.id, j]));
+  const there = new Set(made.controls.map((c) => c.id));
+  const still = (of: Instrument['start']): Instrument['start'] => ({
+    ...of,
+    settings: Object.fromEntries(Object.entries(of.settings).filter(([id]) => there.has(id))),
+  });
+  const { id, summary, circuit, revisions, sequencers, memory, matrix, rack } = before;
+  const kept = {
+    ...made,
+    ...{ id, summary, circuit, revisions, sequencers, memory },
+    ...(matrix ? { matrix } : {}),
+    ...(rack ? { rack } : {}),
+    controls: made.controls.map((c) => bound(c, controls.get(c.id))),
+    jacks: made.jacks.map((j) => {
+      const { port = '', level } = jacks.get(j.id) ?? {};
+      return { ...j, ...(level === undefined ? {} : { level }), port };
+    }),
+    start: still(before.start),
+    init: still(before.init),
+  };
+  return sameThings(kept, before) ? placedAs(kept, before) : kept;
+}
+
+const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]): boolean =>
+  a.length === b.length && a.every((one) => b.some((other) => other.id === one.id));
+
+/** Whether there is nothing on the panel that was not there, nothing is gone, and nothing is of another kind. */
+function sameThings(now: Instrument, before: Instrument): boolean {
+  const kinds = new Map(before.controls.map((c) => [c.id, sizing(c)]));
+  return (
+    sameIds(now.sections, before.sections) &&
+    sameIds(now.controls, before.controls) &&
+    sameIds(now.jacks, before.jacks) &&
+    now.controls.every((c) => kinds.get(c.id) === sizing(c))
+  );
+}
+
+const sizing = (control: Control): string =>
+  `${control.kind} ${isSwitched(control) ? control.positions.length : ''}`;
+
+/** The same things stay where they were. */
+function placedAs(now: Instrument, before: Instrument): Instrument {
+  const [sections, controls, jacks] = [before.sections, before.controls, before.jacks].map(
+    (list) => new Map((list as { id: string }[]).map((one) => [one.id, one])),
+  ) as [Map<string, Section>, Map<string, Control>, Map<string, Jack>];
+  const at = <T extends { id: string; place: Control['place'] }>(
+    one: T,
+    old: Map<string, T>,
+  ): T => ({
+    ...one,
+    place: old.get(one.id)!.place,
+  });
+  return {
+    ...now,
+    panel: before.panel,
+    sections: now.sections.map((s) => {
+      const { x, y, width, height } = sections.get(s.id)!;
+      return { ...s, x, y, width, height };
+    }),
+    controls: now.controls.map((c) => at(c, controls)),
+    jacks: now.jacks.map((j) => at(j, jacks)),
+  };
+}
+
+/** What is bound to a control stays with it as long as it reads as it did, and so does what cannot be said in words. */
+function bound(control: Control, before: Control | undefined): Control {
+  if (!before || isSwitched(control) !== isSwitched(before)) return control;
+  const { where = before.where } = control;
+  const base = { ...control, ...(where === undefined ? {} : { where }) };
+  if (isSwitched(control) && isSwitched(before)) {
+    const ids = new Map(before.positions.map((p) => [p.name, p.id]));
+    if (!control.positions.every((p) => ids.has(p.name))) return base;
+    const positions = control.positions.map((p) => ({ ...p, id: ids.get(p.name)! }));
+    const rest = positions[control.positions.findIndex((p) => p.id === control.rest)]!.id;
+    return { ...base, positions, rest, bindings: before.bindings } as Control;
+  }
+  if (isSwitched(control) || isSwitched(before)) return base;
+  const { sweep, display, scale, bindings } = before;
+  const same = scale && control.scale && equal(scale.marks, control.scale.marks);
+  const division = same ? { scale: { ...control.scale, division: scale.division } } : {};
+  return {
+    ...base,
+    sweep,
+    ...(display && !control.scale ? { display } : {}),
+    ...division,
+    bindings,
+  } as Control;
 }
 
 function controlOf(

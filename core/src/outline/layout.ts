@@ -23,7 +23,8 @@ export interface LaidSection {
 interface Cell {
   width: number;
   height: number;
-  put(x: number, y: number): void;
+  /** @param height of the row it stands in */
+  put(x: number, y: number, height: number): void;
 }
 
 /**
@@ -37,10 +38,13 @@ export function layOut(sections: readonly LaidSection[]): { width: number; heigh
     return {
       width: section.width,
       height: section.height,
-      put: (x, y) => move(section, controls, jacks, x - section.width / 2, y - section.height / 2),
+      put: (x, y, height) => {
+        section.height = height;
+        move(section, controls, jacks, x - section.width / 2, y - height / 2);
+      },
     };
   });
-  const { width, height } = inRows(cells, PANEL_SHAPE, GAP, GAP, true);
+  const { width, height } = inRows(cells, PANEL_SHAPE, GAP, GAP);
   for (const { section, controls, jacks } of sections) round(section, controls, jacks);
   return { width: Math.ceil(width), height: Math.ceil(height) };
 }
@@ -84,8 +88,8 @@ function fill(section: Section, controls: readonly Control[], jacks: readonly Ja
       },
     };
   });
-  const upper = inRows(cells, SECTION_SHAPE, GAP, HEAD, false);
-  const lower = inRows(sockets, 6, GAP, upper.height, false, upper.width);
+  const upper = inRows(cells, SECTION_SHAPE, GAP, HEAD);
+  const lower = inRows(sockets, 6, GAP, upper.height, upper.width);
   const name = (section.name.length + 4) * 8 + 2 * GAP;
   section.x = section.y = 0;
   section.width = Math.max(upper.width, lower.width, name, 64);
@@ -95,44 +99,62 @@ function fill(section: Section, controls: readonly Control[], jacks: readonly Ja
   );
 }
 
-/** Puts cells into rows of about the shape that is wanted, each row as high as its highest. */
+/** Puts cells into rows, each as high as its highest, whose whole comes nearest to the shape that is wanted. */
 function inRows(
   cells: readonly Cell[],
   shape: number,
   left: number,
   top: number,
-  stretch: boolean,
   least = 0,
 ): { width: number; height: number } {
   if (cells.length === 0) return { width: Math.max(least, 2 * left), height: top };
-  const area = cells.reduce((sum, c) => sum + (c.width + GAP) * (c.height + GAP), 0);
-  const widest = Math.max(...cells.map((c) => c.width));
-  const wanted = Math.max(least - 2 * left, widest, Math.sqrt(area * shape));
-  const rows: Cell[][] = [[]];
-  let used = 0;
-  for (const cell of cells) {
-    const row = rows.at(-1)!;
-    if (row.length > 0 && used + cell.width > wanted + 0.15 * cell.width) {
-      rows.push([cell]);
-      used = cell.width + GAP;
-    } else {
-      row.push(cell);
-      used += cell.width + GAP;
-    }
-  }
+  const rows = bestRows(cells, shape, Math.max(least - 2 * left, ...cells.map((c) => c.width)));
   let y = top;
   let width = 0;
   for (const row of rows) {
     const height = Math.max(...row.map((c) => c.height));
     let x = left;
     for (const cell of row) {
-      cell.put(x + cell.width / 2, stretch ? y + cell.height / 2 : y + height / 2);
+      cell.put(x + cell.width / 2, y + height / 2, height);
       x += cell.width + GAP;
     }
     width = Math.max(width, x - GAP + left);
     y += height + GAP;
   }
   return { width, height: y };
+}
+
+/** The rows that can be drawn largest on a sheet of a shape: every width at which a row could end is tried. */
+function bestRows(cells: readonly Cell[], shape: number, widest: number): Cell[][] {
+  let best: Cell[][] = [];
+  let smallest = Infinity;
+  for (let first = 1; first <= cells.length; first++) {
+    const wanted = Math.max(widest, rowWidth(cells.slice(0, first)));
+    const rows = rowsWithin(cells, wanted);
+    const height = rows.reduce((sum, row) => sum + Math.max(...row.map((c) => c.height)) + GAP, 0);
+    const width = Math.max(...rows.map(rowWidth));
+    const size = Math.max(width / shape, height);
+    if (size < smallest) [best, smallest] = [rows, size];
+    if (rows.length === 1) break;
+  }
+  return best;
+}
+
+const rowWidth = (row: readonly Cell[]): number =>
+  row.reduce((sum, cell) => sum + cell.width + GAP, -GAP);
+
+function rowsWithin(cells: readonly Cell[], width: number): Cell[][] {
+  const rows: Cell[][] = [];
+  let used = Infinity;
+  for (const cell of cells) {
+    if (used + cell.width > width) {
+      rows.push([]);
+      used = 0;
+    }
+    rows.at(-1)!.push(cell);
+    used += cell.width + GAP;
+  }
+  return rows;
 }
 
 function move(

@@ -36,7 +36,10 @@ function nameOf(text: string): string {
 }
 
 function positionsOf(text: string): string[] {
-  const positions = text.split('/').map((p) => p.trim().replace(/\s+/g, ' '));
+  // With room around the strokes that part them, positions may have strokes of their own.
+  const positions = text
+    .split(/\s\/\s/.test(text) ? /\s\/\s/ : '/')
+    .map((p) => p.trim().replace(/\s+/g, ' '));
   if (positions.some((p) => p === ''))
     throw new LineFault('Between two strokes a position is missing.', text);
   const twice = positions.find((p, i) => positions.indexOf(p) !== i);
@@ -147,8 +150,8 @@ export function readControl(text: string): OutlineControl {
   const bar = /^\|\s*(.+)$/.exec(text);
   if (bar) return withKind(readControl(bar[1]!), 'slider');
   const { rest, words } = takeEnd(text);
-  const stroke = rest.indexOf('/');
-  const begin = stroke < 0 ? -1 : rest.lastIndexOf(' ', stroke);
+  const stroke = rest.search(/\s*\//);
+  const begin = stroke < 0 ? -1 : rest.lastIndexOf(' ', stroke - 1);
   if (stroke >= 0 && begin > 0) {
     const name = nameOf(rest.slice(0, begin));
     return { name, ...fit({ ...words, positions: positionsOf(rest.slice(begin + 1)) }) };

@@ -1,3 +1,4 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { checkInstrument } from '../instrument/check';
 import { instrumentSchema } from '../instrument/schema';
@@ -6,6 +7,7 @@ import { anyOutline } from '../testing/outlines';
 import { runs } from '../testing/runs';
 import { instrumentOf } from './instrument';
 import { overlap } from './layout';
+import { outlineOf } from './outline-of';
 import { readOutline } from './read';
 import { writeOutline } from './write';
 
@@ -167,5 +169,43 @@ describe('a panel in words', () => {
     expect(outline.sections[0]!.controls).toHaveLength(600);
     expect(faults).toHaveLength(9_400);
     expect(faults[0]!.message).toBe('A panel has 600 controls at most.');
+  });
+});
+
+describe('an instrument that is there already, in words', () => {
+  const library = new URL('../../../library/instruments/', import.meta.url);
+  const all = readdirSync(library)
+    .map((file) => instrumentSchema.parse(JSON.parse(readFileSync(new URL(file, library), 'utf8'))))
+    .filter((instrument) => !instrument.rack);
+
+  it.each(all.map((i) => [i.name, i] as const))(
+    '%s is what it was, made of its words again',
+    (_, it) => {
+      const text = writeOutline(outlineOf(it));
+      const { outline, faults } = readOutline(text);
+      expect(faults).toEqual([]);
+      const { outline: kept, ...again } = instrumentOf(outline, text, it);
+      expect(kept).toBe(text);
+      const order = <T extends { id: string }>(list: readonly T[]): T[] =>
+        [...list].sort((a, b) => (a.id < b.id ? -1 : 1));
+      const sorted = (i: typeof it) => ({
+        ...i,
+        controls: order(i.controls),
+        jacks: order(i.jacks),
+      });
+      expect(sorted(again as typeof it)).toEqual(sorted(it));
+    },
+  );
+
+  it('keeps what is bound to it through edits of other lines', () => {
+    const sluice = all.find((i) => i.id === 'oxbow-sluice')!;
+    const text = writeOutline(outlineOf(sluice)).replace('Filter:', 'Filter:\nbrightness 0..10');
+    const made = instrumentOf(readOutline(text).outline, text, sluice);
+    expect(made.controls.find((c) => c.id === 'cutoff')!.bindings).toEqual(
+      sluice.controls.find((c) => c.id === 'cutoff')!.bindings,
+    );
+    expect(made.circuit).toBe(sluice.circuit);
+    expect(made.controls).toHaveLength(sluice.controls.length + 1);
+    expect(checkInstrument(made)).toEqual([]);
   });
 });

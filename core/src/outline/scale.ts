@@ -1,4 +1,4 @@
-import { physicalUnitSchema, type PhysicalUnit } from '../instrument/schema';
+import type { PhysicalUnit } from '../instrument/schema';
 import type { Mark } from './outline';
 
 const NUMBER = String.raw`[+\-−]?\d+(?:[.,]\d+)?k?`;
@@ -20,8 +20,6 @@ const UNITS: Readonly<Record<string, PhysicalUnit>> = {
 
 export const readUnit = (word: string): PhysicalUnit | undefined =>
   Object.hasOwn(UNITS, word.toLowerCase()) ? UNITS[word.toLowerCase()] : undefined;
-
-export const unitWords: readonly string[] = physicalUnitSchema.options.filter((u) => u !== '');
 
 export function readNumber(text: string): number {
   const plain = text.replace('−', '-').replace(',', '.');

@@ -16,7 +16,8 @@ export function writeOutline({ name, maker, sections }: Outline): string {
 
 function writeControl(control: OutlineControl): string {
   const { name, kind, marks, unit, positions, rest, route, second, amount } = control;
-  const spec = positions?.join('/') ?? (marks ? writeScale(marks) : '');
+  const parted = positions?.some((p) => p.includes('/')) ? ' / ' : '/';
+  const spec = positions?.join(parted) ?? (marks ? writeScale(marks) : '');
   const behind = [
     spec,
     unit ?? '',

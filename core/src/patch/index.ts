@@ -1,5 +1,6 @@
 export * from './schema';
 export * from './check';
+export * from './outgrown';
 export * from './setting';
 export * from './create';
 export * from './diff';

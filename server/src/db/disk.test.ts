@@ -184,7 +184,10 @@ describe('changes', () => {
     await tell(
       `UPDATE session_version SET document = '{"broken"' WHERE session_id = '${first.id}'`,
     );
-    await tell(`UPDATE instrument SET document = '{}' WHERE id = 'marram-estuary'`);
+    await tell('DROP TRIGGER instrument_version_stays');
+    await tell(
+      `UPDATE instrument_version SET document = '{}' WHERE instrument_id = 'marram-estuary'`,
+    );
     const error = jest.spyOn(console, 'error').mockImplementation(() => undefined);
     expect((await h.call('GET', '/sessions')).status).toBe(200);
     const { body } = await h.call('GET', '/instruments');

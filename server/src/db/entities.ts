@@ -1,10 +1,11 @@
 import { EntitySchema } from 'typeorm';
 import { headEntity, versionEntity } from './document-entities';
 
-/** An instrument definition, as its document. */
+/** An instrument; its definitions are its versions. */
 export interface InstrumentRow {
   id: string;
-  document: string;
+  /** Number of the newest version. */
+  head: number;
   createdAt: string;
 }
 
@@ -12,10 +13,12 @@ export const InstrumentEntity = new EntitySchema<InstrumentRow>({
   name: 'instrument',
   columns: {
     id: { type: 'text', primary: true },
-    document: { type: 'text' },
+    head: { type: 'integer' },
     createdAt: { type: 'text', name: 'created_at' },
   },
 });
+
+export const InstrumentVersionEntity = versionEntity('instrument');
 
 /** What the library lists of a patch. */
 export interface ListedPatch {
@@ -119,6 +122,7 @@ export const TakeChunkEntity = new EntitySchema<TakeChunkRow>({
 
 export const entities = [
   InstrumentEntity,
+  InstrumentVersionEntity,
   PatchEntity,
   PatchVersionEntity,
   ProgressEntity,

@@ -174,7 +174,7 @@ describe('the demo library', () => {
     const database = await openDatabase(file);
     const broken = database.write(async () => {
       await database.write((m) =>
-        m.query(`INSERT INTO instrument VALUES ('one', '{}', '2026-10-01')`),
+        m.query(`INSERT INTO instrument (id, head, created_at) VALUES ('one', 1, '2026-10-01')`),
       );
       throw new Error('the power went');
     });

@@ -1,5 +1,6 @@
 import { FirstTables1790000000000 } from './first-tables';
 import { HistoryTables1797000000000 } from './history-tables';
+import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
 import { UnitsTable1795000000000 } from './units-table';
@@ -11,4 +12,5 @@ export const migrations = [
   SessionsTable1796000000000,
   HistoryTables1797000000000,
   TakeChunks1798000000000,
+  InstrumentVersions1799000000000,
 ];

@@ -11,4 +11,8 @@ const documents = (folder: string): unknown[] =>
 
 /** The library that comes with the application: documents as they would be imported. */
 export const demoInstruments = documents('instruments');
+/** Ids of the instruments that come with it: they stay as they are. */
+export const readyMade: ReadonlySet<string> = new Set(
+  demoInstruments.map((source) => (source as { id: string }).id),
+);
 export const demoPatches = documents('patches');

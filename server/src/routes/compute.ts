@@ -1,5 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
+  hasCircuit,
   cableSchema,
   expectedReadings,
   panelOf,
@@ -20,7 +21,7 @@ import {
   type TimedNote,
   wavFormats,
 } from '@hurrel/core';
-import { invalid } from '../problem';
+import { invalid, Problem } from '../problem';
 import {
   body,
   json,
@@ -106,6 +107,16 @@ function readNotes(given: z.infer<typeof notes>, subject: Subject): TimedNote[] 
     }
     return { note: midi, start: n.start, duration: n.duration, velocity: n.velocity };
   });
+}
+
+/** What is only recorded cannot be rendered; silence would be no answer. */
+function refuseUnmodelled({ instrument }: Subject): void {
+  if (hasCircuit(instrument)) return;
+  throw new Problem(
+    422,
+    'Recorded, not modelled',
+    `Nothing is said of the circuit of ${instrument.name}: its patches are recorded, compared and rebuilt, and not heard.`,
+  );
 }
 
 async function panelBefore(
@@ -216,6 +227,7 @@ export const computeRoutes = (services: Services) =>
       async (c) => {
         const { sampleRate, format, seed, seconds, notes: given, ...source } = c.req.valid('json');
         const subject = await resolveSubject(services, source);
+        refuseUnmodelled(subject);
         const keys = readNotes(given, subject);
         const job = {
           ...subject,

@@ -17,6 +17,11 @@ export const routes: Routes = [
     loadComponent: () => import('./instruments/instruments-page').then((m) => m.InstrumentsPage),
   },
   {
+    path: 'instrument/:id',
+    title: 'Instrument · Hurrel',
+    loadChildren: () => import('./instruments/instrument.routes').then((m) => m.instrumentRoutes),
+  },
+  {
     path: 'unit/:id',
     title: 'Unit · Hurrel',
     loadChildren: () => import('./instruments/unit.routes').then((m) => m.unitRoutes),

@@ -33,11 +33,10 @@ function idle(c: Case, control: Control, why: string): Finding {
   };
 }
 
-/** Why a control changes nothing, or undefined when it does. */
+/** Why a control changes nothing, or undefined when it does or nothing is known of it. */
 export function idleReason(c: Case, reach: Audibility, control: Control): string | undefined {
-  if (control.bindings.length === 0) {
-    return 'The model has nothing behind it: it is recorded and rebuilt, but not heard here.';
-  }
+  // What is recorded and not modelled may do much on the instrument.
+  if (control.bindings.length === 0) return undefined;
   const reasons = control.bindings.map((b) =>
     idleParam(c, reach, nodeOf(c.graph, b.module), b.param),
   );

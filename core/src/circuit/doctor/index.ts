@@ -1,4 +1,4 @@
-import type { Instrument } from '../../instrument/schema';
+import { hasCircuit, type Instrument } from '../../instrument/schema';
 import { withoutCables } from '../../patch/cables';
 import { withRow } from '../../patch/matrix';
 import type { MatrixRow, Patch } from '../../patch/schema';
@@ -42,6 +42,8 @@ export function diagnose(
   notes: readonly TimedNote[] = phraseToNotes(patch.phrase, patch.tempo),
   heard = false,
 ): Finding[] {
+  // Of what is only recorded nothing can be said.
+  if (!hasCircuit(instrument)) return [];
   const given = openCase(instrument, patch, notes);
   const silence = heard ? [] : examinePaths(given);
   // With everything closed nothing else could be said: look at what would be heard once the silence is mended.

@@ -12,6 +12,8 @@ export class Findings {
   readonly findings = input.required<readonly Finding[]>();
   /** They are of a patch that has been edited since: what it comes to now is being found out. */
   readonly checking = input(false);
+  /** The circuit behind the panel is described. */
+  readonly modelled = input(true);
 
   readonly mended = output<Mend>();
   /** Control, or cable, that a finding is about. */

@@ -7,6 +7,7 @@ import {
   expectedReadings,
   type Finding,
   GRADES,
+  hasCircuit,
   type Instrument,
   isSwitched,
   type Mend,
@@ -55,6 +56,11 @@ const STYLES = {
 })
 export class Inspector {
   readonly instrument = input.required<Instrument>();
+  /** The circuit behind the panel is described; and something of it is bound to the chosen control. */
+  protected readonly modelled = computed(() => hasCircuit(this.instrument()));
+  protected readonly isModelled = computed(
+    () => this.modelled() && (this.control()?.bindings.length ?? 0) > 0,
+  );
   readonly patch = input.required<Patch>();
   readonly control = input<Control | undefined>();
   readonly sectionId = input<string | null>(null);

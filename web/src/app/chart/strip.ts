@@ -22,6 +22,8 @@ const NOTES = [24, 36, 43, 48, 55, 60, 67, 72, 84];
 export class Strip {
   readonly picture = input<Picture | null>(null);
   readonly note = input.required<number>();
+  /** Its circuit is described. */
+  readonly modelled = input(true);
   readonly noteChange = output<number>();
 
   protected readonly hz = HZ;
@@ -32,7 +34,9 @@ export class Strip {
     [...new Set([...NOTES, this.note()])].sort((a, b) => a - b),
   );
 
-  protected readonly silent = computed(() => (this.picture()?.peakVolts ?? 1) < 0.005);
+  protected readonly silent = computed(
+    () => this.modelled() && (this.picture()?.peakVolts ?? 1) < 0.005,
+  );
   protected readonly volts = computed<PlotAxis>(() => {
     const peak = this.picture()?.peakVolts ?? 5;
     const top = [1, 2, 5, 10, 20].find((v) => v >= peak) ?? 20;
@@ -66,6 +70,7 @@ export class Strip {
   protected readonly time: PlotAxis = { from: 0, to: 2, ticks: [0, 0.5, 1, 1.5, 2] };
   protected readonly told = computed(() => {
     const picture = this.picture();
+    if (!this.modelled()) return 'Recorded, not modelled';
     if (!picture) return 'Rendering';
     if (this.silent()) return 'Silent';
     const pitch = picture.fundamental ? `${picture.fundamental.toFixed(1)} Hz` : 'no pitch';

@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import { answer, API, type InstrumentSummary } from '../api/client';
+import type { InstrumentSummary } from '../api/client';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
+import { InstrumentsService } from './instruments.service';
 import { type StoredUnit, UnitsService } from './units.service';
 
 /** All instruments, and one's own units of them. */
@@ -14,7 +15,7 @@ import { type StoredUnit, UnitsService } from './units.service';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class InstrumentsPage {
-  private readonly api = inject(API);
+  private readonly service = inject(InstrumentsService);
   private readonly units = inject(UnitsService);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
@@ -41,6 +42,29 @@ export class InstrumentsPage {
       .join(' · ');
   }
 
+  protected sayOf({ controls, patches, readyMade, modelled, version }: InstrumentSummary): string {
+    return [
+      `${controls} controls`,
+      patches === 0 ? '' : patches === 1 ? '1 patch' : `${patches} patches`,
+      readyMade ? 'ready-made' : `your own, version ${version}`,
+      modelled ? '' : 'recorded, not modelled',
+    ]
+      .filter(Boolean)
+      .join(' · ');
+  }
+
+  /** A blank sheet, to be typed on. */
+  protected async begin(name: HTMLInputElement, maker: HTMLInputElement): Promise<void> {
+    const words = name.value.trim();
+    if (words === '') return name.focus();
+    try {
+      const { id } = await this.service.begin(words, maker.value.trim());
+      void this.router.navigate(['/instrument', id]);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
   protected async add(instrument: string, field: HTMLInputElement): Promise<void> {
     const name = field.value.trim();
     if (name === '') return field.focus();
@@ -54,10 +78,7 @@ export class InstrumentsPage {
 
   private async read(): Promise<void> {
     try {
-      const { items } = await answer<{ items: InstrumentSummary[] }>(this.api.instruments.$get());
-      this.instruments.set(
-        items.sort((a, b) => `${a.maker} ${a.name}`.localeCompare(`${b.maker} ${b.name}`)),
-      );
+      this.instruments.set(await this.service.list());
       this.all.set(await this.units.of());
     } catch (error) {
       this.error.set(`${(error as Error).message} Check that Hurrel is running, then reload.`);

@@ -17,6 +17,7 @@ import { StorageService } from '../document/storage.service';
 const PLACES: Readonly<Record<string, (id: string) => string[]>> = {
   patch: (id) => ['/patch', id, 'chart'],
   unit: (id) => ['/unit', id],
+  instrument: (id) => ['/instrument', id],
   session: (id) => ['/session', id],
 };
 

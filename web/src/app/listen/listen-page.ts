@@ -11,6 +11,7 @@ import { Store } from '@ngrx/store';
 import {
   Act,
   decodeWav,
+  hasCircuit,
   type Instrument,
   levelCaution,
   type Patch,
@@ -67,6 +68,10 @@ export class ListenPage {
   private asked = 0;
 
   protected readonly note = computed(() => this.patch()?.phrase[0]?.note ?? 48);
+  protected readonly modelled = computed(() => {
+    const instrument = this.instrument();
+    return !instrument || hasCircuit(instrument);
+  });
   /** The circuit has a way in for sound from outside. */
   protected readonly hasInput = computed(
     () => this.instrument()?.circuit.modules.some((m) => m.kind === 'external') ?? false,
@@ -91,7 +96,7 @@ export class ListenPage {
     });
     effect((cleanup) => {
       const [instrument, patch, note] = [this.instrument(), this.patch(), this.note()];
-      if (!instrument || !patch) return;
+      if (!instrument || !patch || !hasCircuit(instrument)) return;
       // Measured once the hand rests.
       const timer = setTimeout(() => void this.measure(instrument, patch, note), 250);
       cleanup(() => clearTimeout(timer));

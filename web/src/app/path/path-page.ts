@@ -13,6 +13,7 @@ import {
   controlLabel,
   foldPath,
   formatSetting,
+  hasCircuit,
   type Layer,
   layersOf,
   type Path,
@@ -50,6 +51,10 @@ export class PathPage implements OnDestroy {
     { wire: 'clock', name: 'sync' },
   ];
 
+  protected readonly modelled = computed(() => {
+    const instrument = this.instrument();
+    return !instrument || hasCircuit(instrument);
+  });
   protected readonly path = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
     if (!instrument || !patch) return EMPTY;

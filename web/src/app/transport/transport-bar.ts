@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { RouterLink } from '@angular/router';
-import { midiToNote } from '@hurrel/core';
+import { hasCircuit, midiToNote } from '@hurrel/core';
 import { CompareService } from '../listen/compare.service';
 import { TunerService } from '../listen/tuner.service';
 import { MidiInService } from '../midi/midi-in.service';
@@ -58,6 +58,11 @@ export class TransportBar {
     return Math.max(0, Math.min(100, (100 * (db + 60)) / 60));
   });
   protected readonly limited = computed(() => this.live.meter().taken > 0.01);
+  /** What would be heard is only recorded. */
+  protected readonly unmodelled = computed(() => {
+    const heard = this.live.heard();
+    return heard !== null && !hasCircuit(heard.instrument);
+  });
   /** Tempo of the open patch; of what is heard, when none is. */
   protected readonly tempo = computed(
     () => this.present()?.tempo ?? this.live.heard()?.patch.tempo ?? 120,

@@ -1,0 +1,141 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { control, expect, test } from './app';
+
+/** The panel of docs/describing.md, as it stands there. */
+const walk = readFileSync('docs/describing.md', 'utf8');
+const panel = /```text\n([\s\S]*?)```/.exec(walk)![1]!.trim();
+
+const words = (page: Page) => page.getByLabel('The panel in words');
+const begin = async (page: Page, name: string, maker: string): Promise<void> => {
+  await page.goto('/instruments');
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByLabel('Maker').fill(maker);
+  await page.keyboard.press('Enter');
+  await expect(words(page)).toBeFocused();
+};
+
+test('an instrument is typed from a list, and its first patch is recorded and rebuilt', async ({
+  page,
+  api,
+  errors,
+}) => {
+  await begin(page, 'Bittern', 'Saltpan');
+  const lines = panel.split('\n').slice(1);
+  await page.keyboard.type(lines.join('\n').trimStart());
+  await expect(page.getByText('8 sections, 32 controls, 2 jacks')).toBeVisible();
+  await expect(control(page, 'filter-cutoff')).toBeVisible();
+  await expect(page.getByRole('list', { name: 'What works' })).toContainText('rebuilt');
+  await expect(page.getByRole('list', { name: 'What works' })).toContainText('not yet heard');
+  await expect(page.getByTestId('save-state')).toContainText('Saved');
+
+  await page.getByRole('button', { name: 'Record a patch' }).click();
+  await expect(page).toHaveURL(/\/patch\/.*\/chart/);
+  await expect(page.getByText('Recorded, not modelled').first()).toBeVisible();
+  // The keyboard stands on the first control that wants a reading.
+  await expect(control(page, 'output-volume')).toBeFocused();
+  await page.keyboard.type('7');
+  await page.keyboard.press('Enter');
+  await control(page, 'filter-cutoff').focus();
+  await page.keyboard.type('600 Hz');
+  await page.keyboard.press('Enter');
+  await expect(control(page, 'filter-cutoff')).toHaveAttribute('aria-valuetext', /600/);
+  const id = /patch\/([^/]+)/.exec(page.url())![1]!;
+  await expect
+    .poll(async () => Object.keys((await api.get(`/patches/${id}`)).patch.settings).length)
+    .toBe(2);
+  await page.goto(`/patch/${id}/rebuild?from=start`);
+  await expect(page.getByTestId('target')).toBeVisible();
+  for (const room of ['path', 'listen']) {
+    await page.goto(`/patch/${id}/${room}`);
+    await expect(page.getByText('Recorded, not modelled').first()).toBeVisible();
+  }
+  expect(errors).toEqual([]);
+});
+
+test('what is not understood is marked where it stands, kept, and leaves the rest alone', async ({
+  page,
+}) => {
+  await begin(page, 'Teal', '');
+  await page.keyboard.type('Filter:\ncutoff 0..10\nwave saw/pulse = sine\nres 0..10');
+  const says = page.locator('#outline-says');
+  await expect(says).toContainText('Line 5 "sine" is none of its positions.');
+  await expect(page.locator('.fault')).toHaveText('sine');
+  await expect(control(page, 'filter-res')).toBeVisible();
+  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version [2-9]/);
+  await page.reload();
+  await expect(words(page)).toHaveValue(/wave saw\/pulse = sine/);
+  await says.getByRole('button', { name: 'Line 5' }).click();
+  await page.keyboard.type('pulse');
+  await expect(says).toHaveText('');
+  await expect(page.getByText('1 sections, 3 controls')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(words(page)).toHaveValue(/= sine/);
+});
+
+test('what patches have recorded stays: a change they would not fit is refused, and says whose', async ({
+  page,
+  api,
+}) => {
+  const id = await api.describe('Wigeon');
+  await page.goto(`/instrument/${id}`);
+  await page.getByRole('button', { name: 'Record a patch' }).click();
+  await expect(page).toHaveURL(/\/chart/);
+  await control(page, 'filter-cutoff').focus();
+  await page.keyboard.type('4');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('save-state')).toContainText('version 2');
+  await page.goto(`/instrument/${id}`);
+  await expect(page.getByRole('link', { name: 'Wigeon 1' })).toBeVisible();
+  const before = await words(page).inputValue();
+  await words(page).fill(before.replace('cutoff 0..10', 'cutoff 0..5'));
+  await expect(page.getByTestId('save-state')).toContainText(
+    'Wigeon 1: Filter cutoff reads otherwise',
+  );
+  // What it does not touch is taken.
+  await words(page).fill(`${before}\ndrive 0..10`);
+  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version 2/);
+});
+
+test('two tabs on one instrument: nothing is overwritten silently', async ({
+  page,
+  api,
+  context,
+}) => {
+  const id = await api.describe('Garganey');
+  await page.goto(`/instrument/${id}`);
+  const other = await context.newPage();
+  await other.goto(`/instrument/${id}`);
+  await words(other).fill('Garganey\n\nFilter:\ncutoff 0..10\ntheirs');
+  await expect(other.getByTestId('save-state')).toContainText('version 2');
+  await words(page).fill('Garganey\n\nFilter:\ncutoff 0..10\nmine');
+  await page.getByRole('dialog').getByRole('button', { name: 'Take theirs' }).click();
+  await expect(words(page)).toHaveValue(/theirs/);
+  await other.close();
+});
+
+test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
+  await page.goto('/instruments');
+  await page.getByRole('link', { name: 'Oxbow Sluice' }).click();
+  await expect(control(page, 'cutoff')).toBeVisible();
+  await expect(words(page)).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Winch Room bass' })).toBeVisible();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as a file' }).click(),
+  ]);
+  const stored = JSON.parse(readFileSync(await file.path(), 'utf8'));
+  expect(stored.format).toBe('hurrel-instrument');
+  // A copy has its words, keeps its circuit, and is changed.
+  await page.getByRole('button', { name: 'Copy it, to change it' }).click();
+  await expect(words(page)).toHaveValue(/^Sluice copy by Oxbow\n\nOut:/);
+  await expect(page.getByRole('list', { name: 'What works' })).not.toContainText('not yet heard');
+  await words(page).press('ControlOrMeta+End');
+  await page.keyboard.type('\nbrightness 0..10');
+  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version 2/);
+  await expect(control(page, 'cutoff')).toBeVisible();
+  await page.getByRole('button', { name: 'Record a patch' }).click();
+  await expect(page).toHaveURL(/\/chart/);
+  await page.locator('[data-control]', { hasText: 'brightness' }).focus();
+  await expect(page.getByText('nothing is bound to it')).toBeVisible();
+});

@@ -1,0 +1,136 @@
+import { harness } from '../testing/harness';
+import { instrumentOf, readOutline } from '@hurrel/core';
+
+const text = `Crane by Saltpan
+
+Filter:
+cutoff 0..10
+wave saw/pulse`;
+const panel = (outline: string) => ({
+  ...instrumentOf(readOutline(outline).outline, outline),
+  id: 'saltpan-crane',
+});
+const ifMatch = (version: number) => ({ 'if-match': `"${version}"` });
+
+async function withCrane() {
+  const { call, ...rest } = await harness();
+  const made = await call('POST', '/instruments', panel(text));
+  expect([made.status, made.headers.get('etag')]).toEqual([201, '"1"']);
+  return { call, ...rest };
+}
+
+describe('an instrument of one’s own', () => {
+  it('is listed with what it is, recorded, compared and rebuilt before it has a circuit', async () => {
+    const { call } = await withCrane();
+    const { body } = await call('GET', '/instruments');
+    const crane = body.items.find((i: { id: string }) => i.id === 'saltpan-crane');
+    expect(crane).toMatchObject({
+      controls: 2,
+      version: 1,
+      readyMade: false,
+      modelled: false,
+      patches: 0,
+    });
+    expect(body.items[0]).toMatchObject({ readyMade: true, modelled: true });
+    const made = await call('POST', '/patches', {
+      from: 'nothing',
+      instrument: 'saltpan-crane',
+      name: 'First',
+    });
+    const patch = {
+      ...made.body.patch,
+      settings: {
+        'filter-cutoff': { kind: 'set', value: 0.35 },
+        'filter-wave': { kind: 'set', value: 'pulse' },
+      },
+    };
+    const saved = await call('PUT', `/patches/${made.body.id}`, patch, ifMatch(1));
+    expect(saved.status).toBe(200);
+    const subject = { patchId: made.body.id };
+    const plan = await call('POST', '/rebuild', { from: 'start', to: subject });
+    expect(plan.body.steps.map((s: { to: string }) => s.to)).toEqual(['3.5', 'pulse']);
+    expect((await call('POST', '/check', subject)).body.items).toEqual([]);
+    const heard = await call('POST', '/render', subject);
+    expect([heard.status, heard.body.detail]).toEqual([
+      422,
+      'Nothing is said of the circuit of Crane: its patches are recorded, compared and rebuilt, and not heard.',
+    ]);
+    expect((await call('GET', `/patches/${made.body.id}/sheet.pdf`)).status).toBe(200);
+  });
+
+  it('has versions: each is kept, told in order, and can come back', async () => {
+    const { call } = await withCrane();
+    const next = panel(`${text}\nresonance 0..10`);
+    const saved = await call('PUT', '/instruments/saltpan-crane', next, ifMatch(1));
+    expect([saved.status, saved.headers.get('etag'), saved.body.version]).toEqual([200, '"2"', 2]);
+    // The same once more makes no version.
+    const again = await call('PUT', '/instruments/saltpan-crane', next, ifMatch(2));
+    expect(again.body.version).toBe(2);
+    const stale = await call('PUT', '/instruments/saltpan-crane', panel(text), ifMatch(1));
+    expect([stale.status, stale.body.current.version]).toEqual([412, 2]);
+    expect((await call('PUT', '/instruments/saltpan-crane', next)).status).toBe(428);
+    const { body } = await call('GET', '/instruments/saltpan-crane/versions');
+    expect(body.items.map((v: { number: number; origin: string }) => [v.number, v.origin])).toEqual(
+      [
+        [2, 'edited'],
+        [1, 'created'],
+      ],
+    );
+    const first = await call('GET', '/instruments/saltpan-crane/versions/1');
+    expect(first.body.instrument.controls).toHaveLength(2);
+    const back = await call(
+      'POST',
+      '/instruments/saltpan-crane/versions/1/restore',
+      undefined,
+      ifMatch(2),
+    );
+    expect(back.body).toMatchObject({ version: 3, instrument: { controls: { length: 2 } } });
+    const newest = await call('GET', '/instruments/saltpan-crane/stored');
+    expect(newest.body).toMatchObject({ version: 3, readyMade: false });
+  });
+
+  it('changes nothing of what was recorded: what would read otherwise is refused and named', async () => {
+    const { call } = await withCrane();
+    const made = await call('POST', '/patches', {
+      from: 'nothing',
+      instrument: 'saltpan-crane',
+      name: 'Quay',
+    });
+    const settings = { 'filter-cutoff': { kind: 'set', value: 0.35 } };
+    await call('PUT', `/patches/${made.body.id}`, { ...made.body.patch, settings }, ifMatch(1));
+    const put = (outline: string) =>
+      call('PUT', '/instruments/saltpan-crane', panel(outline), ifMatch(1));
+    const gone = await put(text.replace('cutoff 0..10', 'brightness 0..10'));
+    expect([gone.status, gone.body.title]).toEqual([409, 'Patches would change']);
+    expect(gone.body.detail).toContain('Quay: Filter cutoff is gone.');
+    const scaled = await put(text.replace('cutoff 0..10', 'cutoff 0..5'));
+    expect(scaled.body.detail).toContain('Quay: Filter cutoff reads otherwise.');
+    // What it has not recorded may change, and so may where things stand.
+    const other = await put(text.replace('saw/pulse', 'saw/pulse/sine'));
+    expect([other.status, other.body.version]).toEqual([200, 2]);
+    const patch = await call('GET', `/patches/${made.body.id}`);
+    expect(patch.body.patch.settings).toEqual(settings);
+  });
+
+  it('that came with Hurrel stays as it is, and so does an id', async () => {
+    const { call } = await withCrane();
+    const { body: sluice } = await call('GET', '/instruments/oxbow-sluice');
+    const ready = await call('PUT', '/instruments/oxbow-sluice', sluice, ifMatch(1));
+    expect([ready.status, ready.body.title]).toEqual([409, 'Ready-made']);
+    const other = await call(
+      'PUT',
+      '/instruments/saltpan-crane',
+      { ...panel(text), id: 'b' },
+      ifMatch(1),
+    );
+    expect(other.body.errors).toEqual([{ pointer: '/id', message: 'An instrument keeps its id.' }]);
+    const wrong = await call(
+      'PUT',
+      '/instruments/saltpan-crane',
+      { ...panel(text), parms: {} },
+      ifMatch(1),
+    );
+    expect(wrong.status).toBe(422);
+    expect((await call('GET', '/instruments/none/stored')).status).toBe(404);
+  });
+});

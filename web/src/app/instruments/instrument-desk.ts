@@ -1,0 +1,62 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { Store } from '@ngrx/store';
+import equal from 'fast-deep-equal';
+import { hasCircuit, type Instrument, instrumentOf, readOutline } from '@hurrel/core';
+import { InstrumentActions, instrumentFeature } from './instrument.document';
+
+/** What an instrument is good for as far as it is described. */
+export interface Works {
+  word: string;
+  works: boolean;
+}
+
+/** The instrument that is open, its outline read, and every edit of it. */
+@Injectable()
+export class InstrumentDesk {
+  private readonly store = inject(Store);
+  readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
+  readonly text = computed(() => this.instrument()?.outline ?? '');
+  readonly reading = computed(() => readOutline(this.text()));
+  readonly works = computed((): Works[] => {
+    const instrument = this.instrument();
+    const recorded = (instrument?.controls.length ?? 0) > 0;
+    const heard = recorded && !!instrument && hasCircuit(instrument);
+    return [
+      ...['recorded', 'compared', 'rebuilt', 'printed'].map((word) => ({ word, works: recorded })),
+      ...['heard', 'diagnosed'].map((word) => ({ word, works: heard })),
+      { word: 'sequenced', works: heard && (instrument?.sequencers.length ?? 0) > 0 },
+    ];
+  });
+
+  /** Takes the outline as it is typed now. */
+  type(text: string): void {
+    const before = this.instrument();
+    if (!before || text === before.outline) return;
+    const next = sharing(instrumentOf(readOutline(text).outline, text, before), before);
+    this.store.dispatch(InstrumentActions.edit({ next, gesture: 'outline' }));
+  }
+
+  tell(summary: string): void {
+    const before = this.instrument();
+    if (!before || summary === before.summary) return;
+    const next = { ...before, summary };
+    this.store.dispatch(InstrumentActions.edit({ next, gesture: 'summary' }));
+  }
+}
+
+/** What is the same as before is the same object: only what differs is drawn anew. */
+function sharing(next: Instrument, before: Instrument): Instrument {
+  const same = <T extends { id: string }>(items: T[], old: readonly T[]): T[] => {
+    const known = new Map(old.map((one) => [one.id, one]));
+    return items.map((one) => {
+      const was = known.get(one.id);
+      return was && equal(was, one) ? was : one;
+    });
+  };
+  return {
+    ...next,
+    sections: same(next.sections, before.sections),
+    controls: same(next.controls, before.controls),
+    jacks: same(next.jacks, before.jacks),
+  };
+}

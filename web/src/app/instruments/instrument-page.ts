@@ -1,0 +1,141 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+  viewChild,
+} from '@angular/core';
+import { Title } from '@angular/platform-browser';
+import { Router, RouterLink } from '@angular/router';
+import { panelOf } from '@hurrel/core';
+import { answer, API, type PatchSummary } from '../api/client';
+import { type Page, readAll } from '../api/pages';
+import { DocumentActs, SavedLine } from '../document/document-acts';
+import { openDocument } from '../document/open-document';
+import { LibraryService } from '../library/library.service';
+import { download, fileName } from '../ui/download';
+import { Panel } from '../ui/panel';
+import { Places } from '../ui/places';
+import { ToastService } from '../ui/toasts';
+import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
+import { InstrumentDesk } from './instrument-desk';
+import { InstrumentsService } from './instruments.service';
+import { OutlineField } from './outline-field';
+import { OutlineHelp } from './outline-help';
+
+/** One instrument: its panel, drawn while it is typed in words, and what is done with it. */
+@Component({
+  selector: 'hur-instrument-page',
+  imports: [DocumentActs, OutlineField, OutlineHelp, Panel, Places, RouterLink, SavedLine],
+  providers: [InstrumentDesk],
+  templateUrl: './instrument-page.html',
+  styleUrl: './instrument-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class InstrumentPage {
+  readonly id = input.required<string>();
+
+  private readonly api = inject(API);
+  private readonly library = inject(LibraryService);
+  private readonly instruments = inject(InstrumentsService);
+  private readonly router = inject(Router);
+  private readonly toasts = inject(ToastService);
+  private readonly title = inject(Title);
+  private readonly field = viewChild(OutlineField);
+  protected readonly desk = inject(InstrumentDesk);
+  protected readonly document = openDocument(
+    'instrument',
+    () => this.id(),
+    instrumentFeature.selectInstrumentState,
+    InstrumentActions,
+    instrumentSides,
+  );
+  protected readonly instrument = this.desk.instrument;
+  /** Of a cabinet its modules as they stand. */
+  protected readonly face = computed(() => {
+    const instrument = this.instrument();
+    return instrument && instrument.sections.length + (instrument.rack ? 1 : 0) > 0
+      ? panelOf(instrument)
+      : null;
+  });
+  /** It is described in words; what came as a file is only shown. */
+  protected readonly typed = computed(() => this.instrument()?.outline !== undefined);
+  protected readonly patches = signal<PatchSummary[]>([]);
+  protected readonly chosen = signal<string | null>(null);
+  protected readonly busy = signal(false);
+  protected readonly empty = {};
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => void this.readPatches(id));
+    });
+    effect(() => {
+      const name = this.instrument()?.name;
+      if (name) this.title.setTitle(`${name} · Hurrel`);
+    });
+    effect(() => {
+      const field = this.field();
+      // A blank sheet waits for the first word.
+      if (field && untracked(() => this.instrument()?.sections.length) === 0) field.focus();
+    });
+  }
+
+  protected async record(): Promise<void> {
+    const instrument = this.instrument();
+    if (!instrument || this.busy()) return;
+    this.busy.set(true);
+    try {
+      const { id } = await this.library.create({
+        from: 'nothing',
+        instrument: instrument.id,
+        name: `${instrument.name} ${this.patches().length + 1}`.slice(0, 80),
+        song: '',
+        role: 'other',
+      });
+      await this.router.navigate(['/patch', id, 'chart']);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+    this.busy.set(false);
+  }
+
+  /** One of its own to be changed, with its circuit and all. */
+  protected async copy(): Promise<void> {
+    const instrument = this.instrument();
+    if (!instrument || this.busy()) return;
+    this.busy.set(true);
+    try {
+      const { id } = await this.instruments.copy(instrument);
+      await this.router.navigate(['/instrument', id]);
+      this.toasts.show('This is the copy: it is yours, and changes as you type.');
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+    this.busy.set(false);
+  }
+
+  protected save(): void {
+    const instrument = this.instrument();
+    if (!instrument) return;
+    const text = `${JSON.stringify(instrument, null, 2)}\n`;
+    download(fileName(`${instrument.maker} ${instrument.name}`, 'json'), text, 'application/json');
+  }
+
+  private async readPatches(instrument: string): Promise<void> {
+    try {
+      const all = await readAll((page) =>
+        answer<Page<PatchSummary>>(
+          this.api.patches.$get({ query: { instrument, page, size: '200' } }),
+        ),
+      );
+      this.patches.set(all);
+    } catch {
+      // The list is told when the server is back; the instrument itself says that it waits.
+    }
+  }
+}
