@@ -1,6 +1,6 @@
 // npm run screenshots: remakes docs/screenshots from the demo library.
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { withApp } from './app.mjs';
 import { fail, root } from './lib.mjs';
@@ -147,7 +147,17 @@ try {
         await page.locator('.matters').scrollIntoViewIfNeeded();
       },
     });
-    await shoot(app, 'details', `/patch/${bass}/details`);
+    const outline = /```text\n([\s\S]*?)```/.exec(readFileSync('docs/describing.md', 'utf8'))[1];
+    await shoot(app, 'describe', '/instruments', {
+      act: async (page) => {
+        await page.getByLabel('Name', { exact: true }).fill('Bittern');
+        await page.getByLabel('Maker').fill('Saltpan');
+        await page.keyboard.press('Enter');
+        await page.getByLabel('The panel in words').fill(outline.trim());
+        await page.locator('[data-control]').nth(30).waitFor();
+        await page.getByText(/Saved .* version 2/).waitFor();
+      },
+    });
     const pdf = await (await fetch(`${app.url}/api/v1/patches/${bass}/sheet.pdf`)).arrayBuffer();
     const file = join(root, '.cache', 'sheet.pdf');
     writeFileSync(file, Buffer.from(pdf));

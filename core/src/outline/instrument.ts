@@ -37,6 +37,7 @@ function take(wanted: string, taken: Set<string>): string {
 export function instrumentOf(outline: Outline, text: string, before?: Instrument): Instrument {
   const [sections, controls, jacks] = [new Set<string>(), new Set<string>(), new Set<string>()];
   const known = knownIds(before);
+  const widths = new Map(before?.sections.map((s) => [s.id, s.width]));
   const laid = outline.sections.map((s): LaidSection => {
     const section: Section = {
       id: take(known(s.name) ?? idFrom(s.name), sections),
@@ -53,6 +54,7 @@ export function instrumentOf(outline: Outline, text: string, before?: Instrument
     let above = '';
     return {
       section,
+      before: widths.get(section.id),
       controls: s.controls.map((c) => {
         const id = take(own('control', c.name), controls);
         const made = controlOf(c, id, section.id, above, { ...place });
@@ -65,7 +67,7 @@ export function instrumentOf(outline: Outline, text: string, before?: Instrument
       }),
     };
   });
-  const panel = layOut(laid);
+  const panel = layOut(laid, before?.panel.width);
   const name = outline.name || before?.name || 'No name yet';
   const made: Instrument = {
     format: 'hurrel-instrument',
@@ -129,8 +131,10 @@ function keeping(made: Instrument, before: Instrument): Instrument {
   return sameThings(kept, before) ? placedAs(kept, before) : kept;
 }
 
-const sameIds = (a: readonly { id: string }[], b: readonly { id: string }[]): boolean =>
-  a.length === b.length && a.every((one) => b.some((other) => other.id === one.id));
+function sameIds(a: readonly { id: string }[], b: readonly { id: string }[]): boolean {
+  const ids = new Set(b.map((one) => one.id));
+  return a.length === b.length && a.every((one) => ids.has(one.id));
+}
 
 /** Whether there is nothing on the panel that was not there, nothing is gone, and nothing is of another kind. */
 function sameThings(now: Instrument, before: Instrument): boolean {

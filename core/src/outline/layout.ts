@@ -13,10 +13,15 @@ const JACK = 18;
 const PANEL_SHAPE = 1.7;
 const SECTION_SHAPE = 1.5;
 
+/** How much larger than it need be a sheet may become before its rows are broken otherwise than they were. */
+const STAYS = 1.25;
+
 export interface LaidSection {
   section: Section;
   controls: Control[];
   jacks: Jack[];
+  /** Width that the section had before. */
+  before?: number | undefined;
 }
 
 /** Something to be placed, by the middle of what it covers. */
@@ -29,12 +34,17 @@ interface Cell {
 
 /**
  * Lays sections and what is in them out in rows, in the order in which they come: nothing covers anything else, and nothing
- * leaves its section or the panel. Changes the places of what it is given.
+ * leaves its section or the panel. Changes the places of what it is given. Rows stay as wide as they were while that is
+ * nearly as good: a panel that is typed on does not jump about.
+ * @param before width of the panel as it was
  * @returns width and height of the panel
  */
-export function layOut(sections: readonly LaidSection[]): { width: number; height: number } {
-  const cells = sections.map(({ section, controls, jacks }): Cell => {
-    fill(section, controls, jacks);
+export function layOut(
+  sections: readonly LaidSection[],
+  before?: number,
+): { width: number; height: number } {
+  const cells = sections.map(({ section, controls, jacks, before: was }): Cell => {
+    fill(section, controls, jacks, was);
     return {
       width: section.width,
       height: section.height,
@@ -44,7 +54,7 @@ export function layOut(sections: readonly LaidSection[]): { width: number; heigh
       },
     };
   });
-  const { width, height } = inRows(cells, PANEL_SHAPE, GAP, GAP);
+  const { width, height } = inRows(cells, PANEL_SHAPE, GAP, GAP, 0, before);
   for (const { section, controls, jacks } of sections) round(section, controls, jacks);
   return { width: Math.ceil(width), height: Math.ceil(height) };
 }
@@ -62,7 +72,12 @@ export function sizeOf(control: Control): number {
   return control.kind === 'toggle' && lying <= 150 ? Math.max(64, lying) : Math.min(word, 300);
 }
 
-function fill(section: Section, controls: readonly Control[], jacks: readonly Jack[]): void {
+function fill(
+  section: Section,
+  controls: readonly Control[],
+  jacks: readonly Jack[],
+  before: number | undefined,
+): void {
   const cells = controls.map((control): Cell => {
     control.place = { x: 0, y: 0, size: sizeOf(control) };
     const box = controlBox(control);
@@ -88,7 +103,7 @@ function fill(section: Section, controls: readonly Control[], jacks: readonly Ja
       },
     };
   });
-  const upper = inRows(cells, SECTION_SHAPE, GAP, HEAD);
+  const upper = inRows(cells, SECTION_SHAPE, GAP, HEAD, 0, before);
   const lower = inRows(sockets, 6, GAP, upper.height, upper.width);
   const name = (section.name.length + 4) * 8 + 2 * GAP;
   section.x = section.y = 0;
@@ -106,9 +121,11 @@ function inRows(
   left: number,
   top: number,
   least = 0,
+  before?: number,
 ): { width: number; height: number } {
   if (cells.length === 0) return { width: Math.max(least, 2 * left), height: top };
-  const rows = bestRows(cells, shape, Math.max(least - 2 * left, ...cells.map((c) => c.width)));
+  const widest = Math.max(least - 2 * left, ...cells.map((c) => c.width));
+  const rows = bestRows(cells, shape, widest, before && before - 2 * left);
   let y = top;
   let width = 0;
   for (const row of rows) {
@@ -125,19 +142,28 @@ function inRows(
 }
 
 /** The rows that can be drawn largest on a sheet of a shape: every width at which a row could end is tried. */
-function bestRows(cells: readonly Cell[], shape: number, widest: number): Cell[][] {
+function bestRows(
+  cells: readonly Cell[],
+  shape: number,
+  widest: number,
+  before: number | undefined,
+): Cell[][] {
+  const sizeOf = (rows: readonly Cell[][]): number => {
+    const height = rows.reduce((sum, row) => sum + Math.max(...row.map((c) => c.height)) + GAP, 0);
+    return Math.max(Math.max(...rows.map(rowWidth)) / shape, height);
+  };
   let best: Cell[][] = [];
   let smallest = Infinity;
   for (let first = 1; first <= cells.length; first++) {
     const wanted = Math.max(widest, rowWidth(cells.slice(0, first)));
     const rows = rowsWithin(cells, wanted);
-    const height = rows.reduce((sum, row) => sum + Math.max(...row.map((c) => c.height)) + GAP, 0);
-    const width = Math.max(...rows.map(rowWidth));
-    const size = Math.max(width / shape, height);
+    const size = sizeOf(rows);
     if (size < smallest) [best, smallest] = [rows, size];
     if (rows.length === 1) break;
   }
-  return best;
+  if (before === undefined) return best;
+  const same = rowsWithin(cells, Math.max(widest, before));
+  return sizeOf(same) <= STAYS * smallest ? same : best;
 }
 
 const rowWidth = (row: readonly Cell[]): number =>
