@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { control, expect, test } from './app';
+import { control, expect, heardPeak, tapSound, test } from './app';
 
 /** The panel of docs/describing.md, as it stands there. */
 const walk = readFileSync('docs/describing.md', 'utf8');
@@ -50,6 +50,34 @@ test('an instrument is typed from a list, and its first patch is recorded and re
     await page.goto(`/patch/${id}/${room}`);
     await expect(page.getByText('Recorded, not modelled').first()).toBeVisible();
   }
+
+  // Once a circuit is accepted the same patch sounds, and is examined.
+  await tapSound(page);
+  await page.goto('/instruments');
+  await page.getByRole('link', { name: 'Saltpan Bittern' }).click();
+  await page.getByRole('button', { name: 'What the controls do' }).click();
+  await page.getByRole('button', { name: /^Two oscillators Two .* 29 of 32 controls/ }).click();
+  await expect(
+    page.getByText('“cutoff” in Filter: cutoff of filter, 20 to 20000 Hz'),
+  ).toBeVisible();
+  await page.getByLabel(/“fine” in Oscillator 1/).uncheck();
+  await page.getByRole('button', { name: 'Accept 28 proposals' }).click();
+  await expect(page.getByRole('list', { name: 'What works' })).not.toContainText('not yet heard');
+  await expect(page.getByText(/Recorded, not modelled: Oscillator 1 fine/)).toBeVisible();
+  await expect(page.getByTestId('save-state')).toContainText('Saved');
+  await page.getByRole('link', { name: 'Bittern 1' }).click();
+  for (const [name, reading] of [
+    ['mixer-osc-1', '8'],
+    ['loudness-envelope-sustain', '8'],
+  ] as const) {
+    await control(page, name).focus();
+    await page.keyboard.type(reading);
+    await page.keyboard.press('Enter');
+  }
+  await page.keyboard.press('Space');
+  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await expect(page.locator('hur-strip .told')).toContainText('V peak');
+  await page.keyboard.press('Space');
   expect(errors).toEqual([]);
 });
 

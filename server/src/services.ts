@@ -1,5 +1,5 @@
 import type { Database } from './db/database';
-import { readyMade } from './demo/library';
+import { readyMade, skeletons } from './demo/library';
 import type { Services } from './routes/shared';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
@@ -16,6 +16,7 @@ export function createServices(database: Database, work: Work): Services {
   return {
     database,
     instruments,
+    skeletons,
     patches: new PatchStore(database, instruments),
     progress: new ProgressStore(database),
     units: new UnitStore(database, instruments),

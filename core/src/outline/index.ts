@@ -4,3 +4,4 @@ export * from './write';
 export * from './instrument';
 export * from './diff';
 export * from './outline-of';
+export * from './skeleton';

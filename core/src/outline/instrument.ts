@@ -4,8 +4,8 @@ import type { Control, Instrument, Section } from '../instrument/schema';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
 import { layOut, type LaidSection } from './layout';
-import type { Outline, OutlineControl, OutlineJack } from './outline';
-import { divisionOf, readNumber, travelAt } from './scale';
+import type { Mark, Outline, OutlineControl, OutlineJack } from './outline';
+import { divisionOf, isByRatio, marksByRatio, readNumber, travelAt } from './scale';
 
 /** An id of a file, from words: small letters, digits and hyphens, 48 at most. */
 export function idFrom(words: string): string {
@@ -206,7 +206,11 @@ function controlOf(
   above: string,
   place: Control['place'],
 ): Control {
-  const { name, positions, marks, unit, second, route } = control;
+  const { name, positions, unit, second, route } = control;
+  const marks =
+    control.marks && isByRatio(control.marks, unit)
+      ? marksByRatio(control.marks as [Mark, Mark])
+      : control.marks;
   const kind = control.kind ?? guessKind(control);
   const base = {
     id,
@@ -228,7 +232,7 @@ function controlOf(
     kind,
     sweep: 300,
     ...(marks ? { scale: { marks, division: divisionOf(marks), unit: unit ?? '' } } : {}),
-    rest: restOf(control),
+    rest: restOf({ ...control, ...(marks ? { marks } : {}) }),
     bindings: [],
   } as Control;
 }

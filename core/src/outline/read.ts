@@ -13,7 +13,7 @@ import {
   type OutlineSection,
   type Stage,
 } from './outline';
-import { readNumber, travelAt } from './scale';
+import { isByRatio, readNumber, travelAt } from './scale';
 
 const ROW = /^(\d+)\s*x\s+(.+?)\s*:\s*(.+)$/i;
 const AS = /^(.*\S)\s*:\s*as\s+(.+)$/i;
@@ -150,6 +150,7 @@ class Reader {
     this.controls++;
     const guessed = [
       ...(control.kind ? [] : [guessKind(control)]),
+      ...(control.marks && isByRatio(control.marks, control.unit) ? ['by ratio'] : []),
       ...(control.amount === undefined && guessAmount(control) ? ['an amount'] : []),
     ];
     if (guessed.length > 0) this.guess(line, guessed.join(', '));

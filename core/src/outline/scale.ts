@@ -77,9 +77,45 @@ export function writeScale(marks: readonly Mark[]): string {
   return marks.map((m) => (even ? plain(m.value) : `${plain(m.value)}@${plain(m.at)}`)).join(';');
 }
 
-/** Smallest printed division of a scale whose numbers alone are known: a tenth or so of its span, 1, 2 or 5 times a power of ten. */
+/** Top over bottom from which hertz and seconds are taken to be spread by ratio. */
+const BY_RATIO = 50;
+
+/** Whether a scale of which only the ends are known is spread by ratio, as frequencies and times are on panels. */
+export const isByRatio = (marks: readonly Mark[], unit: string | undefined): boolean => {
+  const [first, last] = [marks[0]!.value, marks.at(-1)!.value];
+  return (
+    marks.length === 2 &&
+    (unit === 'Hz' || unit === 's') &&
+    Math.min(first, last) > 0 &&
+    Math.max(first / last, last / first) >= BY_RATIO
+  );
+};
+
+/** The marks that stand between the ends of a scale that is spread by ratio: 1, 2 and 5 times the powers of ten. */
+export function marksByRatio([first, last]: readonly [Mark, Mark]): Mark[] {
+  const turned = first.value > last.value;
+  const [lo, hi] = turned ? [last.value, first.value] : [first.value, last.value];
+  const at = (value: number): number => Math.log(value / lo) / Math.log(hi / lo);
+  const marks: Mark[] = [{ at: 0, value: lo }];
+  for (let power = Math.floor(Math.log10(lo)); power <= Math.log10(hi); power++) {
+    for (const step of [1, 2, 5]) {
+      const value = Number(`${step}e${power}`);
+      // Not on top of an end.
+      if (value > 1.05 * lo && value < hi / 1.05)
+        marks.push({ at: Math.round(1e6 * at(value)) / 1e6, value });
+    }
+  }
+  marks.push({ at: 1, value: hi });
+  return turned ? marks.reverse().map((m) => ({ ...m, at: 1 - m.at })) : marks;
+}
+
+/**
+ * Smallest printed division of a scale whose numbers alone are known: a tenth or so of its span, or of its smallest step where
+ * the steps are not even; 1, 2 or 5 times a power of ten.
+ */
 export function divisionOf(marks: readonly Mark[]): number {
-  const span = Math.abs(marks.at(-1)!.value - marks[0]!.value) / 10;
+  const gaps = marks.slice(1).map((m, i) => Math.abs(m.value - marks[i]!.value));
+  const span = marks.length > 2 ? Math.min(...gaps) / 5 : gaps[0]! / 10;
   const power = 10 ** Math.floor(Math.log10(span) + 1e-9);
   const steps = span / power;
   return power * (steps >= 5 ? 5 : steps >= 2 ? 2 : 1);

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { skeletonSchema } from '@hurrel/core';
 import { root } from '../root';
 
 /** Every document of a folder of the library, in the order of their names. */
@@ -11,6 +12,8 @@ const documents = (folder: string): unknown[] =>
 
 /** The library that comes with the application: documents as they would be imported. */
 export const demoInstruments = documents('instruments');
+/** Circuits to begin from. */
+export const skeletons = documents('skeletons').map((source) => skeletonSchema.parse(source));
 /** Ids of the instruments that come with it: they stay as they are. */
 export const readyMade: ReadonlySet<string> = new Set(
   demoInstruments.map((source) => (source as { id: string }).id),

@@ -7,6 +7,7 @@ import {
   patchSchema,
   patternSchema,
   sessionSchema,
+  type Skeleton,
 } from '@hurrel/core';
 import {
   body,
@@ -186,6 +187,17 @@ export const instrumentRoutes = (services: Services) =>
         c.header('ETag', etag(back.version));
         return c.json(back, 200);
       },
+    )
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/skeletons',
+        responses: json(
+          z.object({ items: z.array(z.custom<Skeleton>().openapi({ type: 'object' })) }),
+          'Circuits to begin from, with the words by which their parameters are recognised',
+        ),
+      }),
+      (c) => c.json({ items: [...services.skeletons] }, 200),
     )
     .openapi(
       createRoute({

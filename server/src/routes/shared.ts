@@ -1,5 +1,5 @@
 import { OpenAPIHono, z } from '@hono/zod-openapi';
-import { type Instrument, type Patch, patchSchema } from '@hurrel/core';
+import { type Instrument, type Patch, patchSchema, type Skeleton } from '@hurrel/core';
 import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, within } from '../problem';
@@ -17,6 +17,8 @@ import type { Work } from '../work/work';
 export interface Services {
   database: Pick<Database, 'file' | 'storage' | 'backup'>;
   instruments: InstrumentStore;
+  /** Circuits to begin from. */
+  skeletons: readonly Skeleton[];
   patches: PatchStore;
   progress: ProgressStore;
   units: UnitStore;

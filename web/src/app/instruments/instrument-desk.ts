@@ -1,8 +1,24 @@
 import { computed, inject, Injectable } from '@angular/core';
 import { Store } from '@ngrx/store';
 import equal from 'fast-deep-equal';
-import { hasCircuit, type Instrument, instrumentOf, readOutline } from '@hurrel/core';
+import {
+  hasCircuit,
+  type Instrument,
+  instrumentOf,
+  type Proposal,
+  readOutline,
+  type Skeleton,
+  withSkeleton,
+} from '@hurrel/core';
 import { InstrumentActions, instrumentFeature } from './instrument.document';
+
+const NO_SKELETON = {
+  format: 'hurrel-skeleton',
+  version: 1,
+  id: 'none',
+  name: 'none',
+  summary: '',
+} as const;
 
 /** What an instrument is good for as far as it is described. */
 export interface Works {
@@ -34,6 +50,23 @@ export class InstrumentDesk {
     if (!before || text === before.outline) return;
     const next = sharing(instrumentOf(readOutline(text).outline, text, before), before);
     this.store.dispatch(InstrumentActions.edit({ next, gesture: 'outline' }));
+  }
+
+  /** Takes a circuit, and what was accepted of it. */
+  takeSkeleton(skeleton: Skeleton, accepted: readonly Proposal[]): void {
+    const before = this.instrument();
+    if (!before) return;
+    const next = withSkeleton(before, skeleton, accepted);
+    this.store.dispatch(InstrumentActions.edit({ next }));
+  }
+
+  /** Nothing is said of the circuit any more. */
+  dropCircuit(): void {
+    const before = this.instrument();
+    if (!before) return;
+    const none = { circuit: { modules: [], wires: [] }, roles: [] };
+    const next = withSkeleton(before, { ...NO_SKELETON, ...none }, []);
+    this.store.dispatch(InstrumentActions.edit({ next }));
   }
 
   tell(summary: string): void {

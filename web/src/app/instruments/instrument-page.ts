@@ -22,6 +22,7 @@ import { Panel } from '../ui/panel';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
+import { CircuitChoice } from './circuit-choice';
 import { InstrumentDesk } from './instrument-desk';
 import { InstrumentsService } from './instruments.service';
 import { OutlineField } from './outline-field';
@@ -30,7 +31,16 @@ import { OutlineHelp } from './outline-help';
 /** One instrument: its panel, drawn while it is typed in words, and what is done with it. */
 @Component({
   selector: 'hur-instrument-page',
-  imports: [DocumentActs, OutlineField, OutlineHelp, Panel, Places, RouterLink, SavedLine],
+  imports: [
+    CircuitChoice,
+    DocumentActs,
+    OutlineField,
+    OutlineHelp,
+    Panel,
+    Places,
+    RouterLink,
+    SavedLine,
+  ],
   providers: [InstrumentDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
@@ -68,6 +78,8 @@ export class InstrumentPage {
   protected readonly chosen = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly empty = {};
+  /** What stands beside the panel. */
+  protected readonly side = signal<'words' | 'circuit'>('words');
 
   constructor() {
     effect(() => {

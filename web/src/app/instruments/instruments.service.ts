@@ -5,6 +5,7 @@ import {
   instrumentOf,
   outlineOf,
   readOutline,
+  type Skeleton,
   writeOutline,
 } from '@hurrel/core';
 import { answer, API, ApiError, type InstrumentSummary } from '../api/client';
@@ -24,6 +25,10 @@ export class InstrumentsService {
 
   get(id: string): Promise<Instrument> {
     return answer<Instrument>(this.api.instruments[':id'].$get({ param: { id } }));
+  }
+
+  async skeletons(): Promise<Skeleton[]> {
+    return (await answer<{ items: Skeleton[] }>(this.api.skeletons.$get())).items;
   }
 
   /** A blank sheet with a name on it; its id is made of the words, with a number where it is taken. */

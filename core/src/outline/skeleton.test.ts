@@ -1,0 +1,110 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { compile } from '../circuit/compile';
+import { checkup } from '../checkup';
+import { checkInstrument } from '../instrument/check';
+import type { ContinuousControl } from '../instrument/schema';
+import { taperValue } from '../reading/taper';
+import { blankPatch } from '../patch/create';
+import { instrumentOf } from './instrument';
+import { readOutline } from './read';
+import { travelAt } from './scale';
+import { proposeBindings, type Skeleton, skeletonSchema, withSkeleton } from './skeleton';
+
+const folder = new URL('../../../library/skeletons/', import.meta.url);
+const skeletons = readdirSync(folder).map((file) =>
+  skeletonSchema.parse(JSON.parse(readFileSync(new URL(file, folder), 'utf8'))),
+);
+const of = (id: string): Skeleton => skeletons.find((s) => s.id === id)!;
+const walk = readFileSync(new URL('../../../docs/describing.md', import.meta.url), 'utf8');
+const text = /```text\n([\s\S]*?)```/.exec(walk)![1]!.trim();
+const bittern = instrumentOf(readOutline(text).outline, text);
+const told = (id: string, text = bittern) =>
+  Object.fromEntries(
+    proposeBindings(text, of(id)).map((p) => [p.control, `${p.module}.${p.param}`]),
+  );
+
+describe('a circuit to begin from', () => {
+  it.each(skeletons.map((s) => [s.id, s] as const))(
+    '%s is sound, bound to a panel or not',
+    (_, s) => {
+      expect(checkInstrument(withSkeleton(bittern, s, []))).toEqual([]);
+      expect(checkInstrument(withSkeleton(bittern, s, proposeBindings(bittern, s)))).toEqual([]);
+    },
+  );
+
+  it.each(skeletons.map((s) => [s.id, s] as const))('%s is heard', (_, s) => {
+    const made = withSkeleton(bittern, s, proposeBindings(bittern, s));
+    const patch = {
+      ...blankPatch(made, 'P'),
+      settings: {
+        'output-volume': { kind: 'set', value: 0.8 } as const,
+        'mixer-osc-1': { kind: 'set', value: 0.8 } as const,
+        'filter-cutoff': { kind: 'set', value: 0.7 } as const,
+        'loudness-envelope-sustain': { kind: 'set', value: 0.8 } as const,
+      },
+    };
+    expect(compile(made, patch).nodes.length).toBeGreaterThan(5);
+    expect(checkup(made, patch).filter((f) => f.severity === 'silent')).toEqual([]);
+  });
+
+  it('recognises controls by their section and name, each once', () => {
+    expect(told('two-oscillators')).toEqual({
+      'oscillator-1-wave': 'osc1.wave',
+      'oscillator-1-octave': 'osc1.octave',
+      'oscillator-1-fine': 'osc1.fine',
+      'oscillator-1-width': 'osc1.width',
+      'oscillator-2-wave': 'osc2.wave',
+      'oscillator-2-octave': 'osc2.octave',
+      'oscillator-2-fine': 'osc2.fine',
+      'oscillator-2-width': 'osc2.width',
+      'mixer-osc-1': 'mix.gain1',
+      'mixer-osc-2': 'mix.gain2',
+      'mixer-noise': 'mix.gain3',
+      'filter-cutoff': 'filter.cutoff',
+      'filter-resonance': 'filter.resonance',
+      'filter-env-amount': 'fenv.gain',
+      'filter-key-track': 'track.gain',
+      'filter-envelope-attack': 'env2.attack',
+      'filter-envelope-decay': 'env2.decay',
+      'filter-envelope-sustain': 'env2.sustain',
+      'filter-envelope-release': 'env2.release',
+      'loudness-envelope-attack': 'env1.attack',
+      'loudness-envelope-decay': 'env1.decay',
+      'loudness-envelope-sustain': 'env1.sustain',
+      'loudness-envelope-release': 'env1.release',
+      'lfo-rate': 'lfo.rate',
+      'lfo-shape': 'lfo.shape',
+      'lfo-to-pitch': 'vib.gain',
+      'lfo-to-cutoff': 'flfo.gain',
+      'output-volume': 'out.level',
+      'output-glide': 'keys.glide',
+    });
+  });
+
+  it('takes printed numbers in their own unit, and half a range where the scale begins at nought', () => {
+    const [cutoff, width, amount] = [
+      'filter-cutoff',
+      'oscillator-1-width',
+      'filter-env-amount',
+    ].map((id) => proposeBindings(bittern, of('two-oscillators')).find((p) => p.control === id)!);
+    // What is read off the panel is what the parameter comes to, between the printed numbers too.
+    const control = bittern.controls.find((c) => c.id === 'filter-cutoff') as ContinuousControl;
+    const { taper } = cutoff!.binding as ContinuousControl['bindings'][number];
+    for (const hz of [20, 60, 600, 3300, 20000]) {
+      const found = taperValue(taper, travelAt(control.scale!.marks, hz)!);
+      expect(Math.abs(found / hz - 1)).toBeLessThan(0.005);
+    }
+    expect(travelAt(control.scale!.marks, 600)).toBeCloseTo(0.5, 1);
+    expect(width!.binding).toMatchObject({ taper: { kind: 'linear', lo: 5, hi: 95, unit: '%' } });
+    expect(amount!.binding).toMatchObject({ taper: { lo: -1, hi: 1 } });
+    const other = 'F\n\nFilter:\nenv amount 0..10\ncutoff 40-12k Hz\nkey track off/odd/full';
+    const panel = instrumentOf(readOutline(other).outline, other);
+    const found = proposeBindings(panel, of('one-oscillator'));
+    expect(found.map((p) => p.binding)).toMatchObject([
+      { taper: { kind: 'table' } },
+      { taper: { lo: 0, hi: 1 } },
+      { values: { off: 0, odd: 0, full: 1 } },
+    ]);
+    expect(found[2]!.reason).toContain('not known: odd');
+  });
+});

@@ -1,0 +1,188 @@
+import { z } from 'zod';
+import type { Mark } from './outline';
+import { id, prose, words } from '../instrument/atoms';
+import {
+  type ContinuousControl,
+  type Control,
+  type Instrument,
+  isSwitched,
+  moduleSchema,
+  physicalUnitSchema,
+  stageSchema,
+  type SwitchedControl,
+  type Taper,
+  taperSchema,
+  wireSchema,
+} from '../instrument/schema';
+
+const pattern = z.string().min(1).max(200);
+
+/** A circuit to begin from, and the words by which its parameters are recognised on a panel. */
+export const skeletonSchema = z.strictObject({
+  format: z.literal('hurrel-skeleton'),
+  version: z.literal(1),
+  id,
+  name: words,
+  summary: prose,
+  circuit: z.strictObject({ modules: z.array(moduleSchema), wires: z.array(wireSchema) }),
+  roles: z.array(
+    z.strictObject({
+      module: id,
+      param: id,
+      /** What a section is called that the control stands in, and the control, as regular expressions; small letters. */
+      section: pattern,
+      control: pattern,
+      /** The section's place in the order of work, when the name alone says too little. */
+      stage: stageSchema.optional(),
+      /** For what turns. */
+      taper: taperSchema.optional(),
+      reads: z.strictObject({ unit: physicalUnitSchema, factor: z.number() }).optional(),
+      /** For switches: value of the parameter, and what its position is called. */
+      words: z.record(z.string(), pattern).optional(),
+    }),
+  ),
+});
+export type Skeleton = z.infer<typeof skeletonSchema>;
+type Role = Skeleton['roles'][number];
+
+/** What a control would do, and why that is thought. */
+export interface Proposal {
+  control: string;
+  module: string;
+  param: string;
+  reason: string;
+  binding: Control['bindings'][number];
+}
+
+/**
+ * Proposes a parameter of a skeleton for every control whose section and name it recognises: each control once, each
+ * parameter once, in the order of the roles.
+ */
+export function proposeBindings(instrument: Instrument, skeleton: Skeleton): Proposal[] {
+  const sections = new Map(instrument.sections.map((s) => [s.id, s]));
+  const modules = new Map(skeleton.circuit.modules.map((m) => [m.id, m.name ?? m.id]));
+  const taken = new Set<string>();
+  const found: Proposal[] = [];
+  for (const role of skeleton.roles) {
+    const key = `${role.module}.${role.param}`;
+    if (taken.has(key)) continue;
+    for (const control of instrument.controls) {
+      const section = sections.get(control.section);
+      if (taken.has(control.id) || !section || !fits(role, section, control)) continue;
+      const bound = bindingFor(role, control);
+      if (!bound) continue;
+      taken.add(control.id).add(key);
+      found.push({
+        control: control.id,
+        module: role.module,
+        param: role.param,
+        reason: `“${control.name}” in ${section.name}: ${role.param} of ${modules.get(role.module)}${bound.note}`,
+        binding: bound.binding,
+      });
+      break;
+    }
+  }
+  return found;
+}
+
+const fits = (
+  role: Role,
+  section: { name: string; stage: string },
+  control: { name: string },
+): boolean =>
+  (role.stage === undefined || role.stage === section.stage) &&
+  new RegExp(role.section).test(section.name.toLowerCase()) &&
+  new RegExp(role.control).test(control.name.toLowerCase());
+
+function bindingFor(
+  role: Role,
+  control: Control,
+): { binding: Proposal['binding']; note: string } | null {
+  const { module, param } = role;
+  if (isSwitched(control)) {
+    const values = role.words && valuesOf(role.words, control);
+    return values ? { binding: { module, param, values: values.values }, note: values.note } : null;
+  }
+  if (!role.taper) return null;
+  const taper = taperFor(role.taper, control);
+  const reads = role.reads ? { reads: role.reads } : {};
+  return { binding: { module, param, taper, ...reads }, note: `, ${sayTaper(taper)}` };
+}
+
+/** Each position by its word; what is not recognised takes the first value, and that is told. */
+function valuesOf(
+  wanted: Record<string, string>,
+  control: SwitchedControl,
+): { values: Record<string, string | number>; note: string } | null {
+  const numeric = Object.keys(wanted).every((v) => Number.isFinite(Number(v)));
+  const read = (value: string): string | number => (numeric ? Number(value) : value);
+  const unknown: string[] = [];
+  const values = Object.fromEntries(
+    control.positions.map((position) => {
+      const name = position.name.toLowerCase();
+      const value = Object.keys(wanted).find((v) => new RegExp(wanted[v]!).test(name));
+      if (value === undefined) unknown.push(position.name);
+      return [position.id, read(value ?? Object.keys(wanted)[0]!)];
+    }),
+  );
+  if (unknown.length === control.positions.length) return null;
+  const note = unknown.length > 0 ? `; not known: ${unknown.join(', ')}` : '';
+  return { values, note };
+}
+
+/** Numbers that are printed in the parameter's own unit are taken; a scale from nought up gives only the upper half. */
+function taperFor(taper: Taper, { scale }: ContinuousControl): Taper {
+  if (!scale || taper.kind === 'table') return taper;
+  const [first, last] = [scale.marks[0]!.value, scale.marks.at(-1)!.value];
+  const printed = scale.unit !== '' && scale.unit === taper.unit && first < last;
+  if (printed && (taper.kind === 'linear' || first > 0)) {
+    // With numbers between the ends the scale itself is the taper.
+    if (scale.marks.length > 2) {
+      return { kind: 'table', points: pointsOf(scale.marks), unit: taper.unit };
+    }
+    return { ...taper, lo: first, hi: last };
+  }
+  return taper.kind === 'linear' && taper.lo < 0 && first >= 0 ? { ...taper, lo: 0 } : taper;
+}
+
+/** A printed scale as a table: between its numbers it is read along lines, so points of those lines are given too. */
+function pointsOf(marks: readonly Mark[]): [number, number][] {
+  const between = marks.length > 16 ? 1 : 4;
+  const points = marks.slice(1).flatMap((b, i) => {
+    const a = marks[i]!;
+    return Array.from({ length: between }, (_, k): [number, number] => {
+      const share = k / between;
+      return [a.at + share * (b.at - a.at), a.value + share * (b.value - a.value)];
+    });
+  });
+  const last = marks.at(-1)!;
+  return [...points, [last.at, last.value]];
+}
+
+const sayTaper = (taper: Taper): string => {
+  const [lo, hi] =
+    taper.kind === 'table' ? [taper.points[0]![1], taper.points.at(-1)![1]] : [taper.lo, taper.hi];
+  return `${lo} to ${hi} ${taper.unit === 'x' ? '' : taper.unit}`.trim();
+};
+
+/** The instrument with a skeleton's circuit, and what was accepted bound to it; what was bound before is let go, and
+ * so are a matrix and revisions, which were of the old circuit. */
+export const withSkeleton = (
+  instrument: Instrument,
+  skeleton: Skeleton,
+  accepted: readonly Proposal[],
+): Instrument => {
+  const bindings = new Map(accepted.map((p) => [p.control, p.binding]));
+  const { matrix: _, ...rest } = instrument;
+  return {
+    ...rest,
+    revisions: [],
+    circuit: skeleton.circuit,
+    controls: instrument.controls.map((control) => {
+      const binding = bindings.get(control.id);
+      return { ...control, bindings: binding ? [binding] : [] } as Control;
+    }),
+    // Jacks lead where the old circuit had them: nothing is known of the new one.
+    jacks: instrument.jacks.map((jack) => ({ ...jack, port: '' })),
+  };
+};
