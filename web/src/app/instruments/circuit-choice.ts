@@ -26,7 +26,7 @@ export class CircuitChoice {
     const instrument = this.instrument();
     return !!instrument && hasCircuit(instrument);
   });
-  /** How many controls each circuit recognises: the best first. */
+  /** How many controls each circuit recognises: the best first, of several the smallest. */
   protected readonly ranked = computed(() => {
     const instrument = this.instrument();
     if (!instrument) return [];
@@ -35,7 +35,11 @@ export class CircuitChoice {
         skeleton,
         known: proposeBindings(instrument, skeleton).length,
       }))
-      .sort((a, b) => b.known - a.known);
+      .sort(
+        (a, b) =>
+          b.known - a.known ||
+          a.skeleton.circuit.modules.length - b.skeleton.circuit.modules.length,
+      );
   });
   protected readonly proposals = computed(() => {
     const [instrument, skeleton] = [this.instrument(), this.chosen()];
@@ -76,7 +80,7 @@ export class CircuitChoice {
     const count = this.accepted().length;
     this.desk.takeSkeleton(skeleton, this.accepted());
     this.choose(null);
-    this.toasts.show(`It sounds now: ${count} controls do something. Undo takes it back.`);
+    this.toasts.show(`${count} controls do something now. Undo takes it back.`);
   }
 
   protected drop(): void {

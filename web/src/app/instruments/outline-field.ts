@@ -1,4 +1,5 @@
 import {
+  afterRenderEffect,
   ChangeDetectionStrategy,
   Component,
   computed,
@@ -72,6 +73,14 @@ export class OutlineField {
         guess: guessed.get(i + 1) ?? '',
       }));
   });
+
+  constructor() {
+    // What lies behind has grown by now: it goes where the words are.
+    afterRenderEffect(() => {
+      this.lines();
+      this.follow();
+    });
+  }
 
   /** Puts the keyboard at the end of what is typed. */
   focus(): void {

@@ -59,7 +59,7 @@ export class ToastService {
   styles: `
     .stack {
       position: fixed;
-      bottom: 18px;
+      bottom: 62px;
       left: 50%;
       z-index: 1090;
       display: grid;
