@@ -1,5 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
+// Before any schema is made: it adds to what all of them can do.
+import '@hono/zod-openapi';
 import { skeletonSchema } from '@hurrel/core';
 import { root } from '../root';
 
