@@ -144,7 +144,7 @@ test('two tabs on one instrument: nothing is overwritten silently', async ({
 
 test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
   await page.goto('/instruments');
-  await page.getByRole('link', { name: 'Oxbow Sluice' }).click();
+  await page.getByRole('link', { name: 'Oxbow Sluice', exact: true }).click();
   await expect(control(page, 'cutoff')).toBeVisible();
   await expect(words(page)).toHaveCount(0);
   await expect(page.getByRole('link', { name: 'Winch Room bass' })).toBeVisible();

@@ -42,7 +42,7 @@ test('a patch is made, renamed, copied, deleted and brought back', async ({ page
   await page.keyboard.press('Enter');
   await expect(page.getByRole('link', { name: 'Rope groan', exact: true })).toBeVisible();
   await more('Rope groan').click();
-  await page.getByRole('button', { name: 'Copy' }).click();
+  await page.getByRole('button', { name: 'Copy', exact: true }).click();
   await expect(page.getByRole('link', { name: 'Rope groan copy' })).toBeVisible();
   await more('Rope groan copy').click();
   await page.getByRole('button', { name: 'Delete' }).click();
