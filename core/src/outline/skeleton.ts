@@ -169,7 +169,7 @@ const sayTaper = (taper: Taper): string => {
  * so are a matrix and revisions, which were of the old circuit. */
 export const withSkeleton = (
   instrument: Instrument,
-  skeleton: Skeleton,
+  skeleton: Pick<Skeleton, 'circuit'>,
   accepted: readonly Proposal[],
 ): Instrument => {
   const bindings = new Map(accepted.map((p) => [p.control, p.binding]));

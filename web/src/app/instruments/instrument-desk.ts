@@ -12,14 +12,6 @@ import {
 } from '@hurrel/core';
 import { InstrumentActions, instrumentFeature } from './instrument.document';
 
-const NO_SKELETON = {
-  format: 'hurrel-skeleton',
-  version: 1,
-  id: 'none',
-  name: 'none',
-  summary: '',
-} as const;
-
 /** What an instrument is good for as far as it is described. */
 export interface Works {
   word: string;
@@ -64,16 +56,8 @@ export class InstrumentDesk {
   dropCircuit(): void {
     const before = this.instrument();
     if (!before) return;
-    const none = { circuit: { modules: [], wires: [] }, roles: [] };
-    const next = withSkeleton(before, { ...NO_SKELETON, ...none }, []);
+    const next = withSkeleton(before, { circuit: { modules: [], wires: [] } }, []);
     this.store.dispatch(InstrumentActions.edit({ next }));
-  }
-
-  tell(summary: string): void {
-    const before = this.instrument();
-    if (!before || summary === before.summary) return;
-    const next = { ...before, summary };
-    this.store.dispatch(InstrumentActions.edit({ next, gesture: 'summary' }));
   }
 }
 

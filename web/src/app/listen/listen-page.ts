@@ -31,13 +31,14 @@ import { CompareService, type Other } from './compare.service';
 import { type Drawn, drawSound } from './drawing';
 import { tellFacts } from './facts';
 import { Keybed } from './keybed';
-import { KeysService, PADS } from '../sound/keys.service';
+import { ChordPads } from '../sound/chord-pads';
+import { KeysService } from '../sound/keys.service';
 import { Tuner } from './tuner';
 
 /** The sound under the hands: played, compared with another, taken apart and measured. */
 @Component({
   selector: 'hur-listen-page',
-  imports: [AwayPanel, ComparePanel, Keybed, MidiIn, Tuner],
+  imports: [AwayPanel, ChordPads, ComparePanel, Keybed, MidiIn, Tuner],
   providers: [MeasureService],
   templateUrl: './listen-page.html',
   styleUrl: './listen-page.scss',
@@ -54,7 +55,6 @@ export class ListenPage {
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   protected readonly patch = this.store.selectSignal(patchFeature.selectShown);
   protected readonly instrument = computed(() => this.state().instrument);
-  protected readonly pads = PADS;
   protected readonly Act = Act;
   protected readonly facts = signal<{ name: string; text: string }[]>([]);
   /** What was measured of the other sound, by name; whichever of the two comes first waits for the other. */

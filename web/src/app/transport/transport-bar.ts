@@ -8,14 +8,15 @@ import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { RunnerService } from '../sequence/runner.service';
-import { KeysService, PADS } from '../sound/keys.service';
+import { ChordPads } from '../sound/chord-pads';
+import { KeysService } from '../sound/keys.service';
 import { type KeysUse, LiveService } from '../sound/live.service';
 import { type Played, TransportService } from './transport.service';
 
 /** Under every page, once a patch is open or something sounds: what plays, and everything that is done to it. */
 @Component({
   selector: 'hur-transport-bar',
-  imports: [RouterLink],
+  imports: [ChordPads, RouterLink],
   templateUrl: './transport-bar.html',
   styleUrl: './transport-bar.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -29,7 +30,6 @@ export class TransportBar {
   protected readonly compare = inject(CompareService);
   protected readonly tuner = inject(TunerService);
   protected readonly midi = inject(MidiInService);
-  protected readonly pads = PADS;
   protected readonly name = midiToNote;
   protected readonly chords = signal(false);
 
