@@ -129,6 +129,22 @@ describe('opening', () => {
     expect(state().error).toBe('The server does not answer.');
   });
 
+  it('is done as soon as the server is back, unless the document was left', async () => {
+    server.away = true;
+    store.dispatch(actions.open({ id: 'a' }));
+    await until(() => state().error !== null);
+    server.away = false;
+    await until(() => state().present !== null);
+    expect(state()).toMatchObject({ present: { lines: ['first'] }, error: null });
+    server.away = true;
+    store.dispatch(actions.open({ id: 'b' }));
+    await until(() => state().error !== null);
+    store.dispatch(actions.close());
+    server.away = false;
+    await jest.advanceTimersByTimeAsync(10_000);
+    expect(state().present).toBeNull();
+  });
+
   it('takes up what had not been saved, and saves it', async () => {
     drafts.keep('lines', 'a', { version: 1, document: { lines: ['kept'] } });
     await open();

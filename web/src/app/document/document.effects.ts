@@ -4,6 +4,7 @@ import { type Action, Store } from '@ngrx/store';
 import equal from 'fast-deep-equal';
 import {
   catchError,
+  concat,
   concatMap,
   debounceTime,
   defer,
@@ -19,6 +20,7 @@ import {
   pairwise,
   startWith,
   switchMap,
+  takeUntil,
   tap,
   timer,
 } from 'rxjs';
@@ -87,16 +89,27 @@ function opening<D, C>({ kind, actions }: DocumentParts<D, C>): Observable<Actio
     const base = begun ? { ...stored, version: draft.version, document: begun } : stored;
     return [actions.opened({ stored: base, context, draft }), actions.conflict({ theirs: stored })];
   };
-  return inject(Actions).pipe(
+  const all = inject(Actions);
+  return all.pipe(
     ofType(actions.open),
     switchMap(({ id }) =>
-      from(read(id)).pipe(
+      defer(() => read(id)).pipe(
         concatMap((found) => found),
-        catchError((error: Error) => of(actions.openFailed({ message: error.message }))),
+        catchError((error: Error, again) =>
+          concat(
+            of(actions.openFailed({ message: error.message })),
+            isAway(error) ? timer(RETRY_MS).pipe(switchMap(() => again)) : EMPTY,
+          ),
+        ),
+        takeUntil(all.pipe(ofType(actions.close))),
       ),
     ),
   );
 }
+
+/** Whether the server may answer another time what it did not answer now. */
+const isAway = (error: unknown): boolean =>
+  error instanceof ApiError && (error.offline || error.status >= 500);
 
 function keeping<D, C>({ kind, select }: DocumentParts<D, C>): Observable<unknown> {
   const [{ name }, drafts] = [kind(), inject(Drafts)];
@@ -198,8 +211,7 @@ function whyNotSaved<D, C>(
 ): Action {
   const theirs = kind.newer(error);
   if (theirs) return actions.conflict({ theirs });
-  const waits = error instanceof ApiError && (error.offline || error.status >= 500);
-  return waits
+  return error instanceof ApiError && isAway(error)
     ? actions.saveOffline({ reached: !error.offline })
     : actions.saveRefused({ message: error instanceof Error ? error.message : String(error) });
 }

@@ -63,7 +63,13 @@ export const documentReducer = <D, C>(
     on(actions.openFailed, (state, { message }): State => ({ ...state, error: message })),
     on(actions.opened, (state, { stored, context, draft }): State => {
       if (state.id !== stored.id) return state;
-      const opened: State = { ...state, context, stored, present: stored.document };
+      const opened: State = {
+        ...state,
+        error: null,
+        context,
+        stored,
+        present: stored.document,
+      };
       return draft ? edited(opened, draft.document) : opened;
     }),
     on(actions.edit, (state, { next, gesture }): State => edited(state, next, gesture)),
