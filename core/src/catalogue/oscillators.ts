@@ -15,7 +15,7 @@ const tuning = {
 const PITCH =
   'f = 261.6256 Hz * 2^(pitch + mod + (octave + interval)/12 + fine/1200 + log2(8/footage) + drift/1200 * slow random walk in -1..1)';
 const STEPS =
-  'E. Brandt, Hard Sync Without Aliasing, ICMC 2001: band-limited steps and corners, here from a linear-phase table (16 zero crossings a side, Kaiser window, beta 9, corner 0.92 of Nyquist, 256 points a sample). Late by 16 samples.';
+  'E. Brandt, Hard Sync Without Aliasing, ICMC 2001: band-limited steps and corners, here from a linear-phase table (24 zero crossings a side, Kaiser window, beta 8, corner 0.85 of Nyquist, 256 points a sample). Late by 24 samples.';
 const OVER =
   'computed at four times the sample rate, 97-tap linear-phase filter. Late by 12 samples.';
 const inputs = { pitch: 'pitch', mod: 'modulation' } as const;
