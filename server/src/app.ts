@@ -5,6 +5,7 @@ import { compress } from 'hono/compress';
 import type { Config } from './config';
 import { onError, Problem } from './problem';
 import { computeRoutes } from './routes/compute';
+import { carryingRoutes } from './routes/carrying';
 import { instrumentRoutes } from './routes/instruments';
 import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
@@ -26,6 +27,7 @@ const TAKES = /^\/api\/v1\/sessions\/[^/]+\/takes$/;
 const api = (services: Services) =>
   new OpenAPIHono()
     .route('/', instrumentRoutes(services))
+    .route('/', carryingRoutes(services))
     .route('/', patchRoutes(services))
     .route('/', computeRoutes(services))
     .route('/', progressRoutes(services))

@@ -1,6 +1,7 @@
 import type { Database } from './db/database';
 import { readyMade, skeletons } from './demo/library';
 import type { Services } from './routes/shared';
+import { Carrying } from './store/carrying';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { ProgressStore } from './store/progress';
@@ -12,12 +13,14 @@ import type { Work } from './work/work';
 /** All stores over one database, and what renders. */
 export function createServices(database: Database, work: Work): Services {
   const instruments = new InstrumentStore(database, readyMade);
+  const patches = new PatchStore(database, instruments);
   const sessions = new SessionStore(database);
   return {
     database,
     instruments,
     skeletons,
-    patches: new PatchStore(database, instruments),
+    patches,
+    carrying: new Carrying(database, instruments, patches),
     progress: new ProgressStore(database),
     units: new UnitStore(database, instruments),
     sessions,

@@ -9,3 +9,5 @@ export * from './panel-of';
 export * from './arrange';
 export * from './order';
 export * from './control-name';
+export * from './meaning';
+export * from './pairs';

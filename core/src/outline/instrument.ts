@@ -1,6 +1,7 @@
 import equal from 'fast-deep-equal';
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Section } from '../instrument/schema';
+import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
 import { layOut, type LaidSection } from './layout';
@@ -88,7 +89,21 @@ export function instrumentOf(outline: Outline, text: string, before?: Instrument
     start: { note: '', settings: {} },
     init: { note: '', settings: {} },
   };
-  return before ? keeping(made, before) : made;
+  return before ? keeping(withKnownIds(made, before), before) : made;
+}
+
+/** What turns something of the circuit keeps its id, and with it its binding, when it is renamed or moved. */
+function withKnownIds(made: Instrument, before: Instrument): Instrument {
+  const bound = new Set(before.controls.filter((c) => c.bindings.length > 0).map((c) => c.id));
+  const ids = new Map(
+    pairControls(before, made).flatMap((p): [string, string][] =>
+      (p.how === 'renamed' || p.how === 'moved') && bound.has(p.before)
+        ? [[p.after!, p.before]]
+        : [],
+    ),
+  );
+  if (ids.size === 0) return made;
+  return { ...made, controls: made.controls.map((c) => ({ ...c, id: ids.get(c.id) ?? c.id })) };
 }
 
 /** Ids that things of the same words have already: one after the other, where several have the same. */
@@ -181,7 +196,12 @@ function bound(control: Control, before: Control | undefined): Control {
   const base = { ...control, ...(where === undefined ? {} : { where }) };
   if (isSwitched(control) && isSwitched(before)) {
     const ids = new Map(before.positions.map((p) => [p.name, p.id]));
-    if (!control.positions.every((p) => ids.has(p.name))) return base;
+    const renamed = control.positions.filter((p) => !ids.has(p.name));
+    const names = new Set(control.positions.map((p) => p.name));
+    const gone = before.positions.filter((p) => !names.has(p.name));
+    // As many new words as there are words gone: they are the same positions under other names.
+    if (renamed.length !== gone.length) return base;
+    renamed.forEach((p, i) => ids.set(p.name, gone[i]!.id));
     const positions = control.positions.map((p) => ({ ...p, id: ids.get(p.name)! }));
     const rest = positions[control.positions.findIndex((p) => p.id === control.rest)]!.id;
     return { ...base, positions, rest, bindings: before.bindings } as Control;

@@ -6,7 +6,7 @@ import { inWorkingOrder } from '../instrument/order';
 import { cableText } from './cables';
 import { matrixRowText } from './matrix';
 import { applyVariation } from './variation';
-import type { Cable, Patch } from './schema';
+import { type Cable, editionOf, type Patch } from './schema';
 
 /** Differences from one patch to another, controls in working order first, then notes and the rest. */
 export function diffPatches(instrument: Instrument, before: Patch, after: Patch): Difference[] {
@@ -87,6 +87,7 @@ function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference
 
 const FIELDS: ToldField<Patch>[] = [
   ['name', 'Name', (p) => p.name],
+  ['edition', 'Version of the instrument', (p) => String(editionOf(p))],
   ['revision', 'Revision', (p) => p.revision ?? ''],
   ['unit', 'Unit', (p) => p.unit ?? ''],
   ['song', 'Song', (p) => p.song],

@@ -1,6 +1,6 @@
 export * from './schema';
 export * from './check';
-export * from './outgrown';
+export * from './carry/carry';
 export * from './setting';
 export * from './create';
 export * from './diff';

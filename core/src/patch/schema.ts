@@ -73,6 +73,8 @@ export const patchSchema = z.strictObject({
   version: z.literal(PATCH_FORMAT_VERSION),
   name: z.string().trim().min(1).max(80),
   instrument: id,
+  /** Version of the instrument's description that it was recorded on; absent: the first. */
+  edition: z.number().int().min(1).max(1e9).optional(),
   /** Revision of the instrument; absent when it has only one. */
   revision: id.optional(),
   /** Unit of the instrument that it was recorded on; absent when nobody said. */
@@ -103,4 +105,8 @@ export const patchSchema = z.strictObject({
   checkpoints: z.array(checkpointSchema).max(64).default([]),
 });
 export type Patch = z.infer<typeof patchSchema>;
+
+/** Version of the instrument's description that a patch was recorded on. */
+export const editionOf = ({ edition }: Pick<Patch, 'edition'>): number => edition ?? 1;
+
 /** A patch as it may be written in a file, defaults left out. */

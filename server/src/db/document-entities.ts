@@ -39,9 +39,12 @@ export const headEntity = <Listed>(
     } as Columns<HeadRow & Listed>,
   });
 
-/** The table of a kind's versions. */
-export const versionEntity = (kind: string): EntitySchema<VersionRow> =>
-  new EntitySchema<VersionRow>({
+/** The table of a kind's versions, with what else is known of each. */
+export const versionEntity = <Row extends VersionRow = VersionRow>(
+  kind: string,
+  more = {} as Columns<Omit<Row, keyof VersionRow>>,
+): EntitySchema<Row> =>
+  new EntitySchema<Row>({
     name: `${kind}_version`,
     columns: {
       documentId: { type: 'text', primary: true, name: `${kind}_id` },
@@ -49,5 +52,6 @@ export const versionEntity = (kind: string): EntitySchema<VersionRow> =>
       document: { type: 'text' },
       origin: { type: 'text' },
       createdAt: { type: 'text', name: 'created_at' },
-    },
+      ...more,
+    } as Columns<Row>,
   });

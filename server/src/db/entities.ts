@@ -1,24 +1,31 @@
 import { EntitySchema } from 'typeorm';
-import { headEntity, versionEntity } from './document-entities';
+import { headEntity, versionEntity, type VersionRow } from './document-entities';
 
-/** An instrument; its definitions are its versions. */
-export interface InstrumentRow {
-  id: string;
-  /** Number of the newest version. */
-  head: number;
-  createdAt: string;
+/** What an instrument is listed by. */
+export interface ListedInstrument {
+  name: string;
+  maker: string;
 }
 
-export const InstrumentEntity = new EntitySchema<InstrumentRow>({
-  name: 'instrument',
-  columns: {
-    id: { type: 'text', primary: true },
-    head: { type: 'integer' },
-    createdAt: { type: 'text', name: 'created_at' },
-  },
+/** Whether it was put away: it is there for what was recorded on it, and not offered for anything new. */
+interface PutAway {
+  archivedAt: string | null;
+}
+
+export const InstrumentEntity = headEntity<ListedInstrument & PutAway>('instrument', {
+  name: { type: 'text' },
+  maker: { type: 'text' },
+  archivedAt: { type: 'text', name: 'archived_at', nullable: true },
 });
 
-export const InstrumentVersionEntity = versionEntity('instrument');
+/** A description of an instrument, and since which of its versions everything recorded means the same. */
+export interface EditionRow extends VersionRow {
+  since: number;
+}
+
+export const InstrumentVersionEntity = versionEntity<EditionRow>('instrument', {
+  since: { type: 'integer' },
+});
 
 /** What the library lists of a patch. */
 export interface ListedPatch {

@@ -1,5 +1,6 @@
 import { FirstTables1790000000000 } from './first-tables';
 import { HistoryTables1797000000000 } from './history-tables';
+import { InstrumentEditions1800000000000 } from './instrument-editions';
 import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
@@ -13,4 +14,5 @@ export const migrations = [
   HistoryTables1797000000000,
   TakeChunks1798000000000,
   InstrumentVersions1799000000000,
+  InstrumentEditions1800000000000,
 ];

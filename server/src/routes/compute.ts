@@ -135,7 +135,7 @@ async function panelBefore(
       },
     ]);
   }
-  return before.patch;
+  return services.instruments.onto(before.patch, target.patch);
 }
 
 export const computeRoutes = (services: Services) =>

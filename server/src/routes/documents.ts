@@ -53,24 +53,36 @@ export function documentRoutes<
   const Name extends string,
   Document,
   Listed extends object,
->({ path, store, document, stored, differences }: DocumentRoutes<Path, Name, Document, Listed>) {
-  const one = `/${path}/{id}` as const;
-  const tell = (c: { header(name: string, value: string): void }, found: { version: number }) =>
-    c.header('ETag', etag(found.version));
+>(kind: DocumentRoutes<Path, Name, Document, Listed>) {
+  const { path, store, stored } = kind;
   return router()
     .openapi(
       createRoute({
         method: 'get',
-        path: one,
+        path: `/${path}/{id}` as const,
         request: { params: idParam },
         responses: json(stored, 'The document, its newest version'),
       }),
       async (c) => {
         const found = await store.get(c.req.valid('param').id);
-        tell(c, found);
+        c.header('ETag', etag(found.version));
         return c.json(found, 200) as never;
       },
     )
+    .route('/', changeRoutes(kind));
+}
+
+/** The same without reading the newest: for kinds that answer that in their own way. */
+export function changeRoutes<
+  const Path extends string,
+  const Name extends string,
+  Document,
+  Listed extends object,
+>({ path, store, document, stored, differences }: DocumentRoutes<Path, Name, Document, Listed>) {
+  const one = `/${path}/{id}` as const;
+  const tell = (c: { header(name: string, value: string): void }, found: { version: number }) =>
+    c.header('ETag', etag(found.version));
+  return router()
     .openapi(
       createRoute({
         method: 'put',

@@ -86,30 +86,63 @@ describe('an instrument of one’s own', () => {
     );
     expect(back.body).toMatchObject({ version: 3, instrument: { controls: { length: 2 } } });
     const newest = await call('GET', '/instruments/saltpan-crane/stored');
-    expect(newest.body).toMatchObject({ version: 3, readyMade: false });
+    expect(newest.body).toMatchObject({ version: 3 });
   });
 
-  it('changes nothing of what was recorded: what would read otherwise is refused and named', async () => {
+  it('goes along with what only adds to it, and keeps the older description for what was recorded on it', async () => {
+    const { call } = await withCrane();
+    const standing = async () => (await call('GET', '/instruments/saltpan-crane/standing')).body;
+    const put = (outline: string, version: number) =>
+      call('PUT', '/instruments/saltpan-crane', panel(outline), ifMatch(version));
+    const more = `${text}\nresonance 0..10`;
+    await put(more, 1);
+    expect(await standing()).toEqual({ version: 2, since: 1 });
+    await put(more.replace('cutoff 0..10', 'cutoff 0..5'), 2);
+    expect(await standing()).toEqual({ version: 3, since: 3 });
+    const scaleOf = async (edition: string) => {
+      const { body } = await call('GET', `/instruments/saltpan-crane?edition=${edition}`);
+      return [body.controls?.length, body.controls?.[0].scale.marks.at(-1).value];
+    };
+    expect(await scaleOf('1')).toEqual([3, 10]);
+    expect(await scaleOf('2')).toEqual([3, 10]);
+    expect(await scaleOf('3')).toEqual([3, 5]);
+    expect((await call('GET', '/instruments/saltpan-crane?edition=4')).status).toBe(404);
+    const changes = await call('GET', '/instruments/saltpan-crane/versions/3/changes');
+    expect(changes.body.items.map((d: { subject: string }) => d.subject)).toContain(
+      'Filter cutoff',
+    );
+  });
+
+  it('is removed only when nothing was recorded on it, comes back, and can be put away', async () => {
     const { call } = await withCrane();
     const made = await call('POST', '/patches', {
       from: 'nothing',
       instrument: 'saltpan-crane',
       name: 'Quay',
     });
-    const settings = { 'filter-cutoff': { kind: 'set', value: 0.35 } };
-    await call('PUT', `/patches/${made.body.id}`, { ...made.body.patch, settings }, ifMatch(1));
-    const put = (outline: string) =>
-      call('PUT', '/instruments/saltpan-crane', panel(outline), ifMatch(1));
-    const gone = await put(text.replace('cutoff 0..10', 'brightness 0..10'));
-    expect([gone.status, gone.body.title]).toEqual([409, 'Patches would change']);
-    expect(gone.body.detail).toContain('Quay: Filter cutoff is gone.');
-    const scaled = await put(text.replace('cutoff 0..10', 'cutoff 0..5'));
-    expect(scaled.body.detail).toContain('Quay: Filter cutoff reads otherwise.');
-    // What it has not recorded may change, and so may where things stand.
-    const other = await put(text.replace('saw/pulse', 'saw/pulse/sine'));
-    expect([other.status, other.body.version]).toEqual([200, 2]);
-    const patch = await call('GET', `/patches/${made.body.id}`);
-    expect(patch.body.patch.settings).toEqual(settings);
+    const remove = () =>
+      call('DELETE', '/instruments/saltpan-crane', undefined, { 'if-match': '*' });
+    const refused = await remove();
+    expect([refused.status, refused.body.detail]).toEqual([
+      409,
+      'It is used by Quay. Remove those first, or put the instrument away: it is kept for them, and not offered any more.',
+    ]);
+    expect((await call('PUT', '/instruments/saltpan-crane/away', { away: true })).status).toBe(200);
+    const listed = async () =>
+      (await call('GET', '/instruments')).body.items.find(
+        (i: { id: string }) => i.id === 'saltpan-crane',
+      );
+    expect(await listed()).toMatchObject({ archived: true, patches: 1 });
+    await call('DELETE', `/patches/${made.body.id}`, undefined, { 'if-match': '*' });
+    expect((await remove()).status).toBe(200);
+    expect(await listed()).toBeUndefined();
+    // What was recorded on it can still be taken back.
+    expect((await call('POST', `/patches/${made.body.id}/restore`)).status).toBe(200);
+    expect((await call('POST', '/check', { patchId: made.body.id })).status).toBe(200);
+    expect((await call('POST', '/instruments/saltpan-crane/restore')).status).toBe(200);
+    expect(await listed()).toMatchObject({ version: 1 });
+    const ready = await call('DELETE', '/instruments/oxbow-sluice', undefined, { 'if-match': '*' });
+    expect(ready.body.title).toBe('Ready-made');
   });
 
   it('that came with Hurrel stays as it is, and so does an id', async () => {

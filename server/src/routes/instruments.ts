@@ -1,21 +1,22 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
   hasCircuit,
-  panelOf,
+  type Instrument,
+  instrumentDifferences,
   instrumentSchema,
   type InstrumentSource,
+  panelOf,
   patchSchema,
   patternSchema,
   sessionSchema,
   type Skeleton,
 } from '@hurrel/core';
+import { changeRoutes, storedSchema } from './documents';
 import {
   body,
   created,
   etag,
-  expectedVersion,
   idParam,
-  ifMatchHeader,
   instrumentDocument,
   json,
   router,
@@ -31,26 +32,22 @@ const summary = z
     controls: z.number(),
     units: z.number(),
     version: z.number(),
+    since: z
+      .number()
+      .openapi({ description: 'Since this version everything recorded means the same' }),
     readyMade: z
       .boolean()
       .openapi({ description: 'It came with Hurrel: it is copied to be changed' }),
+    archived: z.boolean().openapi({ description: 'Put away: not offered for anything new' }),
     modelled: z.boolean().openapi({ description: 'Its circuit is described: it can be heard' }),
     patches: z.number(),
+    updatedAt: z.string(),
   })
   .openapi('InstrumentSummary');
-const versionItem = z.object({ number: z.number(), origin: z.string(), createdAt: z.string() });
-const versionParam = idParam.extend({ number: z.coerce.number().int().min(1).max(1e9) });
-const stored = z
-  .object({
-    id: z.string(),
-    version: z.number(),
-    createdAt: z.string(),
-    updatedAt: z.string(),
-    readyMade: z.boolean(),
-    instrument: instrumentDocument,
-  })
-  .openapi('StoredInstrument');
+const stored = storedSchema('instrument', instrumentDocument).openapi('StoredInstrument');
+const standing = z.object({ version: z.number(), since: z.number() });
 const source = z.custom<InstrumentSource>().openapi({ type: 'object' });
+const edition = z.object({ edition: z.coerce.number().int().min(1).max(1e9).optional() });
 
 /** JSON Schemas of the open file formats, made from the schemas that the server itself checks with. */
 const files = {
@@ -70,12 +67,12 @@ export const instrumentRoutes = (services: Services) =>
         responses: json(z.object({ items: z.array(summary) }), 'All instruments'),
       }),
       async (c) => {
-        const all = await services.instruments.list();
+        const all = await services.instruments.all();
         const units = await services.units.countBy('instrumentId');
         const patches = await services.patches.countBy('instrumentId');
         return c.json(
           {
-            items: all.map(({ instrument, version, readyMade }) => ({
+            items: all.map(({ instrument, version, since, archived, updatedAt }) => ({
               id: instrument.id,
               maker: instrument.maker,
               name: instrument.name,
@@ -85,8 +82,11 @@ export const instrumentRoutes = (services: Services) =>
               units: units.get(instrument.id) ?? 0,
               patches: patches.get(instrument.id) ?? 0,
               version,
-              readyMade,
+              since,
+              readyMade: services.instruments.readyMade.has(instrument.id),
+              archived,
               modelled: hasCircuit(instrument),
+              updatedAt,
             })),
           },
           200,
@@ -110,13 +110,18 @@ export const instrumentRoutes = (services: Services) =>
       createRoute({
         method: 'get',
         path: '/instruments/{id}',
-        request: { params: idParam },
-        responses: json(instrumentDocument, 'An instrument'),
+        request: { params: idParam, query: edition },
+        responses: json(
+          instrumentDocument,
+          'An instrument: its newest description, or that in which what was recorded in an edition means what it did',
+        ),
       }),
       async (c) => {
-        const { instrument, version } = await services.instruments.getStored(
-          c.req.valid('param').id,
-        );
+        const { id } = c.req.valid('param');
+        const { edition } = c.req.valid('query');
+        if (edition !== undefined)
+          return c.json(await services.instruments.of({ instrument: id, edition }), 200);
+        const { instrument, version } = await services.instruments.get(id);
         c.header('ETag', etag(version));
         return c.json(instrument, 200);
       },
@@ -126,67 +131,50 @@ export const instrumentRoutes = (services: Services) =>
         method: 'get',
         path: '/instruments/{id}/stored',
         request: { params: idParam },
-        responses: json(stored, 'An instrument with its version, and whether it came with Hurrel'),
+        responses: json(stored, 'An instrument with its version'),
       }),
       async (c) => {
-        const found = await services.instruments.getStored(c.req.valid('param').id);
+        const found = await services.instruments.get(c.req.valid('param').id);
         c.header('ETag', etag(found.version));
         return c.json(found, 200);
       },
     )
     .openapi(
       createRoute({
-        method: 'put',
-        path: '/instruments/{id}',
-        request: { params: idParam, headers: ifMatchHeader, body: body(source) },
-        responses: json(stored, 'The new version'),
-      }),
-      async (c) => {
-        const saved = await services.instruments.save(
-          c.req.valid('param').id,
-          expectedVersion(c.req.valid('header')['if-match']),
-          c.req.valid('json'),
-        );
-        c.header('ETag', etag(saved.version));
-        return c.json(saved, 200);
-      },
-    )
-    .openapi(
-      createRoute({
         method: 'get',
-        path: '/instruments/{id}/versions',
+        path: '/instruments/{id}/standing',
         request: { params: idParam },
-        responses: json(z.object({ items: z.array(versionItem) }), 'Versions, newest first'),
+        responses: json(standing, 'Its newest version, and since which everything means the same'),
       }),
-      async (c) =>
-        c.json({ items: await services.instruments.versions(c.req.valid('param').id) }, 200),
+      async (c) => c.json(await services.instruments.standing(c.req.valid('param').id), 200),
     )
     .openapi(
       createRoute({
-        method: 'get',
-        path: '/instruments/{id}/versions/{number}',
-        request: { params: versionParam },
-        responses: json(stored, 'A version'),
+        method: 'put',
+        path: '/instruments/{id}/away',
+        request: { params: idParam, body: body(z.strictObject({ away: z.boolean() })) },
+        responses: json(
+          z.object({ away: z.boolean() }),
+          'Put away, or taken out again: it is kept for what was recorded on it',
+        ),
       }),
       async (c) => {
-        const { id, number } = c.req.valid('param');
-        return c.json(await services.instruments.version(id, number), 200);
+        const { away } = c.req.valid('json');
+        await services.instruments.putAway(c.req.valid('param').id, away);
+        return c.json({ away }, 200);
       },
     )
-    .openapi(
-      createRoute({
-        method: 'post',
-        path: '/instruments/{id}/versions/{number}/restore',
-        request: { params: versionParam, headers: ifMatchHeader },
-        responses: json(stored, 'The old version as the newest'),
+    .route(
+      '/',
+      changeRoutes({
+        path: 'instruments',
+        store: services.instruments,
+        // Read by the store, which names every fault of it.
+        document: instrumentDocument,
+        stored,
+        differences: (before: Instrument, after: Instrument) =>
+          instrumentDifferences(before, after),
       }),
-      async (c) => {
-        const { id, number } = c.req.valid('param');
-        const expected = expectedVersion(c.req.valid('header')['if-match']);
-        const back = await services.instruments.goBack(id, expected, number);
-        c.header('ETag', etag(back.version));
-        return c.json(back, 200);
-      },
     )
     .openapi(
       createRoute({

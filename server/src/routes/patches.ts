@@ -88,8 +88,11 @@ async function newPatch(services: Services, wanted: z.infer<typeof creation>): P
     init: () => settingsAt(initPositions(instrument)),
     nothing: () => ({}),
   };
+  const { version } = await services.instruments.standing(wanted.instrument);
   return {
     ...blankPatch(instrument, wanted.name),
+    // The first needs no saying.
+    ...(version === 1 ? {} : { edition: version }),
     song: wanted.song ?? '',
     role: wanted.role ?? 'other',
     settings: positions[wanted.from](),
@@ -152,6 +155,6 @@ export const patchRoutes = (services: Services) =>
         document: patchDocument,
         stored: storedPatch,
         differences: async (before: Patch, after: Patch) =>
-          diffPatches(await services.instruments.get(after.instrument), before, after),
+          diffPatches(await services.instruments.of(after), before, after),
       }),
     );

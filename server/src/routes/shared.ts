@@ -2,9 +2,10 @@ import { OpenAPIHono, z } from '@hono/zod-openapi';
 import { type Instrument, type Patch, patchSchema, type Skeleton } from '@hurrel/core';
 import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
-import { invalid, Problem, within } from '../problem';
+import { invalid, Problem, within, withinBody } from '../problem';
 import type { Database } from '../db/database';
-import type { InstrumentStore } from '../store/instruments';
+import { type InstrumentStore, standingOn } from '../store/instruments';
+import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
 import type { PatchStore } from '../store/patches';
 import type { ProgressStore } from '../store/progress';
@@ -20,6 +21,7 @@ export interface Services {
   /** Circuits to begin from. */
   skeletons: readonly Skeleton[];
   patches: PatchStore;
+  carrying: Carrying;
   progress: ProgressStore;
   units: UnitStore;
   sessions: SessionStore;
@@ -133,17 +135,11 @@ export async function resolveSubject(
 ): Promise<Subject> {
   if (source.patch === undefined) {
     const { patch } = await services.patches.get(source.patchId!);
-    return { patch, instrument: panelOf(await services.instruments.get(patch.instrument), patch) };
+    return { patch, instrument: panelOf(await services.instruments.of(patch), patch) };
   }
-  const instrument = await services.instruments.find(source.patch.instrument);
-  if (!instrument) {
-    throw invalid([
-      {
-        pointer: `${pointer}/patch/instrument`,
-        message: `There is no instrument "${source.patch.instrument}".`,
-      },
-    ]);
-  }
+  const instrument = await withinBody(`${pointer}/patch`, () =>
+    standingOn(services.instruments, source.patch!),
+  );
   const faults = checkPatch(source.patch, instrument);
   if (faults.length > 0) {
     throw invalid(within(`${pointer}/patch`, faults));

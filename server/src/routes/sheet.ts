@@ -32,7 +32,7 @@ export const sheetRoutes = (services: Services) =>
       const { from, variation } = c.req.valid('query');
       const { patch: base, version } = await services.patches.get(c.req.valid('param').id);
       const patch = variation === undefined ? base : varied(base, variation, '/query/variation');
-      const instrument = panelOf(await services.instruments.get(patch.instrument), patch);
+      const instrument = panelOf(await services.instruments.of(patch), patch);
       const before = await panelFrom(services, from, base);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
@@ -73,5 +73,5 @@ async function panelFrom(services: Services, from: string, base: Patch) {
   if (other.patch.instrument !== base.instrument) {
     throw invalid([{ pointer: '/query/from', message: 'That patch is for another instrument.' }]);
   }
-  return { name: other.patch.name, panel: other.patch };
+  return { name: other.patch.name, panel: await services.instruments.onto(other.patch, base) };
 }

@@ -11,7 +11,7 @@ export const unitRoutes = (services: Services) => {
     document: unitSchema,
     stored: storedSchema('unit', unitSchema).openapi('StoredUnit'),
     differences: async (before: Unit, after: Unit) =>
-      unitDifferences(await services.instruments.get(after.instrument), before, after),
+      unitDifferences((await services.instruments.get(after.instrument)).instrument, before, after),
   };
   const query = { instrument: z.string().max(64).optional() };
   return router()

@@ -49,6 +49,10 @@ export interface DocumentKind<Name extends string, Document, Listed extends obje
   check?(document: Document): Promise<void>;
   /** Refuses what does not fit the document's own belongings, within the transaction; no id: it is new. */
   checkOwn?(manager: EntityManager, document: Document, id?: string): Promise<void>;
+  /** The id of a new document, for kinds that bring their own. */
+  idOf?(document: Document): string;
+  /** What else is written down with a version; no `before`: it is the first. */
+  marks?(document: Document, number: number, before?: VersionRow): object;
 }
 
 /** Documents of one kind: immutable versions, and a head that points at the newest. A write must know what it goes on from. */
@@ -130,7 +134,7 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
 
   async create(document: Document, origin = 'created'): Promise<Stored<Name, Document>> {
     await this.kind.check?.(document);
-    const id = randomUUID();
+    const id = this.kind.idOf?.(document) ?? randomUUID();
     const now = new Date().toISOString();
     const row = {
       id,
@@ -140,7 +144,10 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
       updatedAt: now,
       deletedAt: null,
     };
-    const version = this.versionRow(id, 1, document, origin, now);
+    const version = this.versionRow(
+      { documentId: id, number: 1, origin, createdAt: now },
+      document,
+    );
     await this.database.write(async (manager) => {
       await this.kind.checkOwn?.(manager, document);
       await manager.insert<ObjectLiteral>(this.kind.heads, row);
@@ -159,13 +166,15 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     await this.kind.check?.(document);
     return this.database.write(async (manager) => {
       const row = await this.expectedHead(manager, id, expected);
-      const current = this.stored(row, await this.findVersion(manager, id, row.head));
+      const newest = await this.findVersion(manager, id, row.head);
+      const current = this.stored(row, newest);
       this.refuseChanged(current[this.kind.name], document);
       await this.kind.checkOwn?.(manager, document, id);
       if (equal(current[this.kind.name], document)) return current;
       const now = new Date().toISOString();
       const version = row.head + 1;
-      await manager.insert(this.kind.versions, this.versionRow(id, version, document, origin, now));
+      const facts = { documentId: id, number: version, origin, createdAt: now };
+      await manager.insert(this.kind.versions, this.versionRow(facts, document, newest));
       await manager.update<ObjectLiteral>(
         this.kind.heads,
         { id },
@@ -232,7 +241,7 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     return manager.update<ObjectLiteral>(this.kind.heads, { id }, { deletedAt });
   }
 
-  private async findVersion(
+  protected async findVersion(
     manager: EntityManager,
     documentId: string,
     number: number,
@@ -242,7 +251,7 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     return row;
   }
 
-  private async expectedHead(
+  protected async expectedHead(
     manager: EntityManager,
     id: string,
     expected: Expected,
@@ -268,17 +277,21 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
   }
 
   private versionRow(
-    documentId: string,
-    number: number,
+    facts: Omit<VersionRow, 'document'>,
     document: Document,
-    origin: string,
-    createdAt: string,
+    before?: VersionRow,
   ): VersionRow {
-    return { documentId, number, document: JSON.stringify(document), origin, createdAt };
+    const marks = this.kind.marks?.(document, facts.number, before);
+    return { ...facts, document: JSON.stringify(document), ...marks };
   }
 
-  private stored(row: HeadRow, version: VersionRow): Stored<Name, Document> {
-    const document = this.kind.parse(JSON.parse(version.document));
+  /** A version's document. */
+  protected read(version: VersionRow): Document {
+    return this.kind.parse(JSON.parse(version.document));
+  }
+
+  protected stored(row: HeadRow, version: VersionRow): Stored<Name, Document> {
+    const document = this.read(version);
     return this.facts(row, version.number, version.createdAt, document);
   }
 

@@ -1,259 +1,222 @@
 import {
+  carryOver,
   checkInstrument,
-  checkUnit,
+  editionOf,
   type Instrument,
   instrumentSchema,
-  outgrown,
-  patchSchema,
+  keepsMeaning,
+  type Patch,
   schemaFaults,
-  unitSchema,
 } from '@hurrel/core';
-import equal from 'fast-deep-equal';
-import type { EntityManager } from 'typeorm';
+import { IsNull, LessThanOrEqual, type ObjectLiteral } from 'typeorm';
 import type { Database } from '../db/database';
-import { InstrumentEntity, type InstrumentRow, InstrumentVersionEntity } from '../db/entities';
-import { readOrTell } from './unreadable';
-import type { Expected } from './document-store';
+import type { HeadRow, VersionRow } from '../db/document-entities';
+import {
+  type EditionRow,
+  InstrumentEntity,
+  InstrumentVersionEntity,
+  type ListedInstrument,
+  PatchEntity,
+  UnitEntity,
+} from '../db/entities';
 import { type FieldError, invalid, notFound, Problem } from '../problem';
+import { DocumentStore, type Expected, type Stored } from './document-store';
+import { readOrTell } from './unreadable';
 
-/** An instrument with what the store knows of it. */
-export interface StoredInstrument {
-  id: string;
-  version: number;
-  createdAt: string;
-  updatedAt: string;
-  instrument: Instrument;
-  /** It came with Hurrel: it is copied to be changed. */
-  readyMade: boolean;
-}
-
-/** Patches that are named when a change does not fit them. */
+/** Descriptions that are kept in memory once they have been read. */
+const MOST_READ = 64;
+/** Documents that are named when something stands in the way. */
 const NAMED = 5;
 
-export class InstrumentStore {
-  /** Newest versions, parsed once each. */
-  private readonly parsed = new Map<string, StoredInstrument>();
+type StoredInstrument = Stored<'instrument', Instrument>;
+
+/** An instrument as it is listed. */
+export interface InstrumentItem extends StoredInstrument {
+  /** Since which version everything recorded means the same. */
+  since: number;
+  archived: boolean;
+}
+
+/**
+ * Instruments: documents whose ids are their own, and whose versions patches stand on. What is read of a version is kept:
+ * versions never change.
+ */
+export class InstrumentStore extends DocumentStore<'instrument', Instrument, ListedInstrument> {
+  private readonly known = new Map<string, Instrument>();
 
   /** @param readyMade ids of those that came with Hurrel */
   constructor(
-    private readonly database: Database,
-    private readonly readyMade: ReadonlySet<string>,
-  ) {}
-
-  async list(): Promise<StoredInstrument[]> {
-    const { manager } = this.database.source;
-    const rows = await manager.find(InstrumentEntity, { order: { id: 'ASC' } });
-    const all = await Promise.all(
-      rows.map(async (row) => {
-        const read = await this.read(manager, row).catch((error: unknown) => error as Error);
-        return readOrTell(`instrument "${row.id}"`, () => {
-          if (read instanceof Error) throw read;
-          return read;
-        });
+    database: Database,
+    readonly readyMade: ReadonlySet<string>,
+  ) {
+    super(database, {
+      name: 'instrument',
+      heads: InstrumentEntity as never,
+      versions: InstrumentVersionEntity as never,
+      parse: (source) => instrumentSchema.parse(source),
+      listed: ({ name, maker }) => ({ name, maker }),
+      order: ['maker', 'name'],
+      fixed: { id: 'An instrument keeps its id.' },
+      idOf: ({ id }) => id,
+      marks: (instrument, number, before) => ({
+        since:
+          before && keepsMeaning(this.read(before), instrument)
+            ? (before as EditionRow).since
+            : number,
       }),
-    );
-    return all.filter((one) => one !== undefined);
-  }
-
-  async isEmpty(): Promise<boolean> {
-    return (await this.database.source.getRepository(InstrumentEntity).count()) === 0;
-  }
-
-  async find(id: string): Promise<Instrument | undefined> {
-    return (await this.findStored(id))?.instrument;
-  }
-
-  async get(id: string): Promise<Instrument> {
-    return (await this.getStored(id)).instrument;
-  }
-
-  async getStored(id: string): Promise<StoredInstrument> {
-    const found = await this.findStored(id);
-    if (!found) throw notFound('instrument', id);
-    return found;
-  }
-
-  /** What is known of the versions, newest first. */
-  async versions(id: string): Promise<{ number: number; origin: string; createdAt: string }[]> {
-    await this.getStored(id);
-    const rows = await this.database.source.manager.find(InstrumentVersionEntity, {
-      where: { documentId: id },
-      order: { number: 'DESC' },
-    });
-    return rows.map(({ number, origin, createdAt }) => ({ number, origin, createdAt }));
-  }
-
-  async version(id: string, number: number): Promise<StoredInstrument> {
-    const newest = await this.getStored(id);
-    const row = await this.database.source.manager.findOneBy(InstrumentVersionEntity, {
-      documentId: id,
-      number,
-    });
-    if (!row) throw notFound('version of this instrument', String(number));
-    const instrument = instrumentSchema.parse(JSON.parse(row.document));
-    return { ...newest, version: number, updatedAt: row.createdAt, instrument };
-  }
-
-  /** Stores a definition that has been checked as a whole. */
-  async add(source: unknown): Promise<StoredInstrument> {
-    const instrument = readInstrument(source);
-    const { id } = instrument;
-    const createdAt = new Date().toISOString();
-    await this.database.write(async (manager) => {
-      if (await manager.existsBy(InstrumentEntity, { id })) {
+      checkOwn: async (manager, { id }, of) => {
+        if (of !== undefined || !(await manager.existsBy(InstrumentEntity, { id }))) return;
         throw new Problem(
           409,
           'Already there',
           `There is an instrument "${id}" already: give this one another id.`,
           [{ pointer: '/id', message: 'used already' }],
         );
-      }
-      await manager.insert(InstrumentEntity, { id, head: 1, createdAt });
-      await insertVersion(manager, instrument, 1, 'created', createdAt);
+      },
     });
-    return {
-      id,
-      version: 1,
-      createdAt,
-      updatedAt: createdAt,
-      instrument,
-      readyMade: this.readyMade.has(id),
-    };
+  }
+
+  /** All there are, those put away too, with their newest versions. */
+  async all(): Promise<InstrumentItem[]> {
+    const { manager } = this.database.source;
+    const rows = await manager.find<ObjectLiteral>(InstrumentEntity, { order: { id: 'ASC' } });
+    const there = (rows as (HeadRow & { archivedAt: string | null })[]).filter(
+      (row) => row.deletedAt === null,
+    );
+    const read = await Promise.all(
+      there.map(async (row) => {
+        const version = await this.findVersion(manager, row.id, row.head);
+        return readOrTell(`instrument "${row.id}"`, () => ({
+          ...this.stored(row, version),
+          since: (version as EditionRow).since,
+          archived: row.archivedAt !== null,
+        }));
+      }),
+    );
+    return read.filter((one) => one !== undefined);
+  }
+
+  async isEmpty(): Promise<boolean> {
+    return (await this.database.source.getRepository(InstrumentEntity).count()) === 0;
+  }
+
+  /** The newest description; undefined when there is no such instrument, or it was removed. */
+  async find(id: string): Promise<Instrument | undefined> {
+    const { manager } = this.database.source;
+    const row = await manager.findOneBy(InstrumentEntity, { id });
+    if (!row || row.deletedAt !== null) return undefined;
+    return this.read(await this.findVersion(manager, id, row.head));
   }
 
   /**
-   * Writes a new version on top of the one that was read. Patches and units stay what they are: a change that one of them
-   * would not fit is refused, and named.
+   * The description that a patch stands on: the newest in which everything recorded means what it did in that edition. Of
+   * instruments that were removed, too: what was recorded on them can be taken back.
    */
-  async save(
+  async of({ instrument, edition }: Pick<Patch, 'instrument' | 'edition'>): Promise<Instrument> {
+    const found = await this.findEdition(instrument, editionOf({ edition }));
+    if (!found) throw notFound('instrument', instrument);
+    return this.read(found);
+  }
+
+  /** A patch as it stands on the description of another one of the same instrument. */
+  async onto(patch: Patch, other: Patch): Promise<Patch> {
+    const [was, now] = [await this.of(patch), await this.of(other)];
+    return was === now ? patch : carryOver(was, now, patch, editionOf(other)).patch;
+  }
+
+  async findEdition(id: string, edition: number): Promise<VersionRow | undefined> {
+    const found = await this.database.source.manager.findOne(InstrumentVersionEntity, {
+      where: { documentId: id, since: LessThanOrEqual(edition) },
+      order: { number: 'DESC' },
+    });
+    return found && found.number >= edition ? found : undefined;
+  }
+
+  /** Every description that means something else than the one before, the newest of each, newest first. */
+  async meanings(id: string): Promise<Instrument[]> {
+    const rows = await this.database.source.manager.query<{ number: number }[]>(
+      `SELECT max(number) AS number FROM instrument_version WHERE instrument_id = ?
+        GROUP BY since ORDER BY number DESC`,
+      [id],
+    );
+    const { manager } = this.database.source;
+    return Promise.all(
+      rows.map(async ({ number }) => this.read(await this.findVersion(manager, id, number))),
+    );
+  }
+
+  /** The newest version's number, and since which one everything recorded means the same. */
+  async standing(id: string): Promise<{ version: number; since: number }> {
+    const { manager } = this.database.source;
+    const { head } = await this.findHead(manager, id);
+    const version = (await this.findVersion(manager, id, head)) as EditionRow;
+    return { version: head, since: version.since };
+  }
+
+  /** Stores a definition that is checked as a whole. */
+  async add(source: unknown): Promise<StoredInstrument> {
+    return this.create(readInstrument(source));
+  }
+
+  override async save(
     id: string,
     expected: Expected,
     source: unknown,
     origin = 'edited',
   ): Promise<StoredInstrument> {
     const instrument = readInstrument(source);
-    if (instrument.id !== id)
-      throw invalid([{ pointer: '/id', message: 'An instrument keeps its id.' }]);
-    if (this.readyMade.has(id)) {
+    this.refuseReadyMade(id, 'copy it, and change the copy');
+    return super.save(id, expected, instrument, origin);
+  }
+
+  /** Refused as long as something was recorded on it. */
+  override async remove(id: string, expected: Expected): Promise<void> {
+    this.refuseReadyMade(id, 'put it away, and it is not offered any more');
+    const { manager } = this.database.source;
+    const where = { instrumentId: id, deletedAt: IsNull() };
+    const used = [
+      ...(await manager.find(PatchEntity, { where, order: { name: 'ASC' } })),
+      ...(await manager.find(UnitEntity, { where, order: { name: 'ASC' } })),
+    ];
+    if (used.length > 0) {
+      const names = used.slice(0, NAMED).map((row) => row.name);
+      const more = used.length > NAMED ? ` and ${used.length - NAMED} more` : '';
       throw new Problem(
         409,
-        'Ready-made',
-        'This instrument came with Hurrel and stays as it is: copy it, and change the copy.',
+        'Still used',
+        `It is used by ${names.join(', ')}${more}. Remove those first, or put the instrument away: it is kept for them, and not offered any more.`,
       );
     }
-    const updatedAt = new Date().toISOString();
-    const saved = await this.database.write(async (manager) => {
-      const before = await this.expected(manager, id, expected);
-      if (equal(before.instrument, instrument)) return before;
-      await refuseOutgrown(manager, before.instrument, instrument);
-      const version = before.version + 1;
-      await insertVersion(manager, instrument, version, origin, updatedAt);
-      await manager.update(InstrumentEntity, { id }, { head: version });
-      return { ...before, instrument, version, updatedAt };
+    await super.remove(id, expected);
+  }
+
+  /** Puts an instrument away, or takes it out again. */
+  async putAway(id: string, away: boolean): Promise<void> {
+    await this.database.write(async (manager) => {
+      await this.findHead(manager, id);
+      const archivedAt = away ? new Date().toISOString() : null;
+      await manager.update(InstrumentEntity, { id }, { archivedAt });
     });
-    this.parsed.set(id, saved);
-    return saved;
   }
 
-  async goBack(id: string, expected: Expected, number: number): Promise<StoredInstrument> {
-    const { instrument } = await this.version(id, number);
-    return this.save(id, expected, instrument, `version ${number} again`);
+  protected override read(version: VersionRow): Instrument {
+    const key = `${version.documentId}/${version.number}`;
+    const known = this.known.get(key) ?? super.read(version);
+    // The one that was read last is the last to go.
+    this.known.delete(key);
+    this.known.set(key, known);
+    if (this.known.size > MOST_READ) this.known.delete(this.known.keys().next().value!);
+    return known;
   }
 
-  private async findStored(id: string): Promise<StoredInstrument | undefined> {
-    const known = this.parsed.get(id);
-    if (known) return known;
-    const { manager } = this.database.source;
-    const row = await manager.findOneBy(InstrumentEntity, { id });
-    return row ? this.read(manager, row) : undefined;
-  }
-
-  private async expected(
-    manager: EntityManager,
-    id: string,
-    expected: Expected,
-  ): Promise<StoredInstrument> {
-    const row = await manager.findOneBy(InstrumentEntity, { id });
-    if (!row) throw notFound('instrument', id);
-    const current = await this.read(manager, row);
-    if (expected === '*' || expected === row.head) return current;
+  private refuseReadyMade(id: string, instead: string): void {
+    if (!this.readyMade.has(id)) return;
     throw new Problem(
-      412,
-      'Changed meanwhile',
-      `Version ${expected} was read, but version ${row.head} is the newest. Read it, and decide what to keep.`,
-      [],
-      { current },
+      409,
+      'Ready-made',
+      `This instrument came with Hurrel and stays as it is: ${instead}.`,
     );
   }
-
-  private async read(
-    manager: EntityManager,
-    { id, head, createdAt }: InstrumentRow,
-  ): Promise<StoredInstrument> {
-    const known = this.parsed.get(id);
-    if (known?.version === head) return known;
-    const row = await manager.findOneBy(InstrumentVersionEntity, { documentId: id, number: head });
-    if (!row) throw notFound('version of this instrument', String(head));
-    const stored = {
-      id,
-      version: head,
-      createdAt,
-      updatedAt: row.createdAt,
-      instrument: instrumentSchema.parse(JSON.parse(row.document)),
-      readyMade: this.readyMade.has(id),
-    };
-    this.parsed.set(id, stored);
-    return stored;
-  }
-}
-
-function insertVersion(
-  manager: EntityManager,
-  instrument: Instrument,
-  number: number,
-  origin: string,
-  createdAt: string,
-) {
-  const document = JSON.stringify(instrument);
-  return manager.insert(InstrumentVersionEntity, {
-    documentId: instrument.id,
-    number,
-    document,
-    origin,
-    createdAt,
-  });
-}
-
-/** Refuses a change that a patch or a unit, removed ones too, would not stay the same with. */
-async function refuseOutgrown(
-  manager: EntityManager,
-  before: Instrument,
-  after: Instrument,
-): Promise<void> {
-  const told: string[] = [];
-  for (const kind of ['patch', 'unit'] as const) {
-    const rows: { document: string; name: string }[] = await manager.query(
-      `SELECT v.document AS document, d.name AS name FROM ${kind} d
-        JOIN ${kind}_version v ON v.${kind}_id = d.id AND v.number = d.head
-        WHERE d.instrument_id = ? ORDER BY d.name`,
-      [before.id],
-    );
-    for (const { document, name } of rows) {
-      const source: unknown = JSON.parse(document);
-      const lost =
-        kind === 'patch'
-          ? outgrown(before, after, patchSchema.parse(source))
-          : checkUnit(unitSchema.parse(source), after).map((fault) => fault.message);
-      if (lost.length > 0) told.push(`${name}: ${lost.slice(0, 3).join(', ')}`);
-    }
-  }
-  if (told.length === 0) return;
-  const more = told.length > NAMED ? ` And ${told.length - NAMED} more.` : '';
-  throw new Problem(
-    409,
-    'Patches would change',
-    `What was recorded would not stay what it is. ${told.slice(0, NAMED).join('. ')}.${more} Make a copy of the instrument, and change that.`,
-  );
 }
 
 /** An instrument read from a document, or a problem that names every fault of it. */
@@ -265,18 +228,34 @@ export function readInstrument(source: unknown): Instrument {
   return parsed.data;
 }
 
-/** Refuses a document of an instrument that is not there, or that does not fit its panel. */
-export async function fitting<D extends { instrument: string }>(
+/** Refuses a patch of an instrument or a version of it that is not there, or that does not fit that panel. */
+export async function standingOn(instruments: InstrumentStore, patch: Patch): Promise<Instrument> {
+  const id = patch.instrument;
+  const found = await instruments.findEdition(id, editionOf(patch));
+  if (found) return instruments.of(patch);
+  const newest = await instruments.standing(id).catch(() => undefined);
+  throw invalid([
+    newest
+      ? {
+          pointer: '/edition',
+          message: `There is no version ${editionOf(patch)} of this instrument: ${newest.version} is the newest.`,
+        }
+      : { pointer: '/instrument', message: `There is no instrument "${id}".` },
+  ]);
+}
+
+/** The faults of a document on the panel on which it has fewest: units follow an instrument through all its versions. */
+export async function fittingAny<D extends { instrument: string }>(
   instruments: InstrumentStore,
   document: D,
   check: (document: D, instrument: Instrument) => FieldError[],
 ): Promise<void> {
-  const instrument = await instruments.find(document.instrument);
-  if (!instrument) {
+  const panels = await instruments.meanings(document.instrument);
+  if (panels.length === 0) {
     throw invalid([
       { pointer: '/instrument', message: `There is no instrument "${document.instrument}".` },
     ]);
   }
-  const faults = check(document, instrument);
-  if (faults.length > 0) throw invalid(faults);
+  const faults = panels.map((panel) => check(document, panel));
+  if (faults.every((f) => f.length > 0)) throw invalid(faults[0]!);
 }

@@ -2,7 +2,8 @@ import { checkPatch, type Patch, patchSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { type ListedPatch, PatchEntity, PatchVersionEntity } from '../db/entities';
 import { DocumentStore } from './document-store';
-import { fitting, type InstrumentStore } from './instruments';
+import { invalid } from '../problem';
+import { type InstrumentStore, standingOn } from './instruments';
 
 /** Patches, listed without their contents. */
 export class PatchStore extends DocumentStore<'patch', Patch, ListedPatch> {
@@ -23,7 +24,10 @@ export class PatchStore extends DocumentStore<'patch', Patch, ListedPatch> {
       order: ['song', 'name'],
       searched: ['name', 'song', 'role', 'about'],
       fixed: { instrument: 'A patch stays on its instrument.' },
-      check: (patch) => fitting(instruments, patch, checkPatch),
+      check: async (patch) => {
+        const faults = checkPatch(patch, await standingOn(instruments, patch));
+        if (faults.length > 0) throw invalid(faults);
+      },
     });
   }
 }

@@ -2,7 +2,7 @@ import { checkUnit, type Unit, unitSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { type ListedUnit, UnitEntity, UnitVersionEntity } from '../db/entities';
 import { DocumentStore } from './document-store';
-import { fitting, type InstrumentStore } from './instruments';
+import { fittingAny, type InstrumentStore } from './instruments';
 
 /** Units of instruments. */
 export class UnitStore extends DocumentStore<'unit', Unit, ListedUnit> {
@@ -15,7 +15,7 @@ export class UnitStore extends DocumentStore<'unit', Unit, ListedUnit> {
       listed: (unit) => ({ instrumentId: unit.instrument, name: unit.name }),
       order: ['instrumentId', 'name'],
       fixed: { instrument: 'A unit stays what it is.' },
-      check: (unit) => fitting(instruments, unit, checkUnit),
+      check: (unit) => fittingAny(instruments, unit, checkUnit),
     });
   }
 }

@@ -9,6 +9,7 @@ import {
   writeOutline,
 } from '@hurrel/core';
 import { answer, API, ApiError, type InstrumentSummary } from '../api/client';
+import { newestDescription } from '../api/description';
 
 /** Ids that are tried when one is taken. */
 const TRIES = 20;
@@ -24,7 +25,7 @@ export class InstrumentsService {
   }
 
   get(id: string): Promise<Instrument> {
-    return answer<Instrument>(this.api.instruments[':id'].$get({ param: { id } }));
+    return newestDescription(this.api, id);
   }
 
   async skeletons(): Promise<Skeleton[]> {

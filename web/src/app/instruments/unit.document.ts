@@ -8,7 +8,8 @@ import {
   unitSchema,
 } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
-import { answer, API } from '../api/client';
+import { API } from '../api/client';
+import { newestDescription } from '../api/description';
 import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, DocumentState } from '../document/document';
 import { documentActions } from '../document/document.actions';
@@ -28,8 +29,7 @@ function unitKind(api = inject(API)): DocumentKind<Unit, Instrument> {
       version: (id, number) => one.versions[':number'].$get({ param: { id, number } }),
     },
     (source) => unitSchema.parse(source),
-    async ({ instrument: id }) =>
-      panelOf(await answer<Instrument>(api.instruments[':id'].$get({ param: { id } }))),
+    async ({ instrument }) => panelOf(await newestDescription(api, instrument)),
   );
 }
 

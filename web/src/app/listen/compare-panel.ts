@@ -9,6 +9,7 @@ import {
 import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
+import { descriptionFor } from '../api/description';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { patchFeature } from '../patch/patch.reducer';
 import { PatchPicker } from '../picker/patch-picker';
@@ -133,12 +134,7 @@ export class ComparePanel {
             }),
           )
         : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-    const definition =
-      other.patch.instrument === instrument.id
-        ? (this.state().context ?? instrument)
-        : await answer<Instrument>(
-            this.api.instruments[':id'].$get({ param: { id: other.patch.instrument } }),
-          );
+    const definition = await descriptionFor(this.api, other.patch);
     return {
       name: kind === 'version' ? `version ${id}` : other.patch.name,
       instrument: panelOf(definition, other.patch),

@@ -7,7 +7,8 @@ import {
   type Patch,
   patchSchema,
 } from '@hurrel/core';
-import { answer, API, type StoredPatch } from '../api/client';
+import { API, type StoredPatch } from '../api/client';
+import { descriptionFor } from '../api/description';
 import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, Stored } from '../document/document';
 
@@ -30,7 +31,7 @@ export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
       version: (id, number) => one.versions[':number'].$get({ param: { id, number } }),
     },
     (source) => patchSchema.parse(source),
-    ({ instrument }) => answer(api.instruments[':id'].$get({ param: { id: instrument } })),
+    (patch) => descriptionFor(api, patch),
   );
 }
 

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
-import { chainFrom, panelOf, type Instrument } from '@hurrel/core';
+import { chainFrom, panelOf } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
+import { descriptionFor } from '../api/description';
 import { MidiIn } from '../midi/midi-in';
 import { patchFeature } from '../patch/patch.reducer';
 import { PatchPicker } from '../picker/patch-picker';
@@ -146,9 +147,7 @@ export class AlongPanel {
   protected async join(id: string): Promise<void> {
     try {
       const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-      const definition = await answer<Instrument>(
-        this.api.instruments[':id'].$get({ param: { id: patch.instrument } }),
-      );
+      const definition = await descriptionFor(this.api, patch);
       const [first] = patch.patterns;
       if (!first) {
         return this.fault.set(`${patch.name} has no pattern: record one in its own Sequence room.`);

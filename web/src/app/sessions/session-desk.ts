@@ -2,6 +2,7 @@ import { computed, effect, inject, Injectable, signal, untracked } from '@angula
 import {
   addPass,
   BAR,
+  editionOf,
   type Instrument,
   partStarts,
   type Pass,
@@ -12,7 +13,11 @@ import {
 } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
+import { descriptionFor } from '../api/description';
 import { SessionActions, sessionFeature } from './session.document';
+
+/** One description serves all patches that were recorded on it. */
+const standsOn = (patch: Patch): string => `${patch.instrument} ${editionOf(patch)}`;
 
 /** The open session with the patches and instruments that its passes play. */
 @Injectable()
@@ -42,7 +47,7 @@ export class SessionDesk {
     const [patches, instruments] = [this.patches(), this.instruments()];
     return (this.session()?.passes ?? []).flatMap((pass) => {
       const patch = patches.get(pass.patch);
-      const instrument = patch && instruments.get(patch.instrument);
+      const instrument = patch && instruments.get(standsOn(patch));
       return patch && instrument ? [{ pass, patch, instrument }] : [];
     });
   });
@@ -107,10 +112,10 @@ export class SessionDesk {
       try {
         const request = this.api.patches[':id'].$get({ param: { id } });
         const { patch } = await answer<StoredPatch>(request);
-        if (!this.instruments().has(patch.instrument)) {
-          const param = { id: patch.instrument };
-          const instrument = await answer<Instrument>(this.api.instruments[':id'].$get({ param }));
-          this.instruments.update((all) => new Map(all).set(instrument.id, instrument));
+        const on = standsOn(patch);
+        if (!this.instruments().has(on)) {
+          const instrument = await descriptionFor(this.api, patch);
+          this.instruments.update((all) => new Map(all).set(on, instrument));
         }
         this.patches.update((all) => new Map(all).set(id, patch));
       } catch {
