@@ -101,28 +101,88 @@ test('what is not understood is marked where it stands, kept, and leaves the res
   await expect(words(page)).toHaveValue(/= sine/);
 });
 
-test('what patches have recorded stays: a change they would not fit is refused, and says whose', async ({
+test('what patches have recorded stays until they are carried over, and can be taken back', async ({
   page,
   api,
+  errors,
 }) => {
   const id = await api.describe('Wigeon');
+  const record = async (name: string, reading: string): Promise<void> => {
+    await page.goto(`/instrument/${id}`);
+    await page.getByRole('button', { name: 'Record a patch' }).click();
+    await expect(page).toHaveURL(/\/chart/);
+    await control(page, 'filter-cutoff').focus();
+    await page.keyboard.type(reading);
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('save-state')).toContainText('version 2');
+    await expect(page.getByText(name).first()).toBeVisible();
+  };
+  await record('Wigeon 1', '4');
+  await record('Wigeon 2', '9');
+  const recorded = page.url();
+  const cutoff = control(page, 'filter-cutoff');
+  const retype = async (from: string, to: string): Promise<void> => {
+    await page.goto(`/instrument/${id}`);
+    await expect(page.getByRole('link', { name: 'Wigeon 1' })).toBeVisible();
+    await words(page).fill((await words(page).inputValue()).replace(from, to));
+    await expect(page.getByTestId('save-state')).toContainText('Saved');
+  };
+
+  // What only adds to the panel is there for them at once.
+  await retype('cutoff 0..10', 'cutoff 0..10\ndrive 0..10');
+  await expect(page.getByText(/on an older description/)).toBeHidden();
+  await page.goto(recorded);
+  await expect(control(page, 'filter-drive')).toBeVisible();
+
+  await retype('cutoff 0..10', 'cutoff 0..5');
+  const older = page.getByText('2 patches stand on an older description');
+  await expect(older).toBeVisible();
+  await page.goto(recorded);
+  await expect(cutoff).toHaveAttribute('aria-valuetext', /^9/);
+  await expect(page.getByText(/Recorded on version \d+ of Wigeon/)).toBeVisible();
+
+  await page.goto(`/instrument/${id}`);
+  await page.getByRole('button', { name: 'What becomes of them' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('1 question is open');
+  await dialog
+    .getByLabel('What becomes of Filter cutoff 9')
+    .selectOption('the nearest that it has');
+  await expect(dialog).not.toContainText('question');
+  await dialog.getByRole('button', { name: 'Carry over' }).click();
+  await expect(older).toBeHidden();
+  await page.getByRole('link', { name: 'Wigeon 2' }).click();
+  await expect(cutoff).toHaveAttribute('aria-valuetext', /^5/);
+
+  await page.goto(`/instrument/${id}`);
+  await page.getByRole('link', { name: 'Wigeon 1' }).click();
+  await expect(cutoff).toHaveAttribute('aria-valuetext', /^4/);
+  expect(errors).toEqual([]);
+});
+
+test('one patch is carried over where it is open, and taken back there', async ({ page, api }) => {
+  const id = await api.describe('Pochard');
   await page.goto(`/instrument/${id}`);
   await page.getByRole('button', { name: 'Record a patch' }).click();
   await expect(page).toHaveURL(/\/chart/);
-  await control(page, 'filter-cutoff').focus();
+  const cutoff = control(page, 'filter-cutoff');
+  await cutoff.focus();
   await page.keyboard.type('4');
   await page.keyboard.press('Enter');
   await expect(page.getByTestId('save-state')).toContainText('version 2');
+  const recorded = page.url();
   await page.goto(`/instrument/${id}`);
-  await expect(page.getByRole('link', { name: 'Wigeon 1' })).toBeVisible();
-  const before = await words(page).inputValue();
-  await words(page).fill(before.replace('cutoff 0..10', 'cutoff 0..5'));
-  await expect(page.getByTestId('save-state')).toContainText(
-    'Wigeon 1: Filter cutoff reads otherwise',
-  );
-  // What it does not touch is taken.
-  await words(page).fill(`${before}\ndrive 0..10`);
-  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version 2/);
+  await words(page).fill((await words(page).inputValue()).replace('cutoff', 'brightness'));
+  await expect(page.getByText('1 patch stands on an older description')).toBeVisible();
+  await page.goto(recorded);
+  await page.getByRole('button', { name: 'What becomes of it' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('Filter cutoff renamed');
+  await dialog.getByRole('button', { name: 'Carry over' }).click();
+  await expect(control(page, 'filter-brightness')).toHaveAttribute('aria-valuetext', /^4/);
+  await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
+  await expect(cutoff).toHaveAttribute('aria-valuetext', /^4/);
+  await expect(page.getByText(/Recorded on version 1 of Pochard/)).toBeVisible();
 });
 
 test('two tabs on one instrument: nothing is overwritten silently', async ({

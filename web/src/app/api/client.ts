@@ -1,14 +1,19 @@
 import { InjectionToken } from '@angular/core';
 import type { Patch } from '@hurrel/core';
-import type { Api } from '@hurrel/server';
+import type { Api, PanelsApi } from '@hurrel/server';
 import { hc, type InferResponseType } from 'hono/client';
 import { fetchKeepingLastRead } from './last-read';
 
-const client = () => hc<Api>('/api/v1', { fetch: fetchKeepingLastRead });
+const options = { fetch: fetchKeepingLastRead };
+const client = () => hc<Api>('/api/v1', options);
+const panels = () => hc<PanelsApi>('/api/v1', options);
 export type ApiClient = ReturnType<typeof client>;
+export type PanelsClient = ReturnType<typeof panels>;
 
 /** The HTTP interface, typed from the server's own routes. */
 export const API = new InjectionToken<ApiClient>('api', { factory: client });
+/** That part of it that speaks of instruments and their versions. */
+export const PANELS = new InjectionToken<PanelsClient>('panels', { factory: panels });
 
 export interface StoredPatch {
   id: string;
@@ -19,7 +24,7 @@ export interface StoredPatch {
 }
 export type PatchSummary = InferResponseType<ApiClient['patches']['$get'], 200>['items'][number];
 export type InstrumentSummary = InferResponseType<
-  ApiClient['instruments']['$get'],
+  PanelsClient['instruments']['$get'],
   200
 >['items'][number];
 

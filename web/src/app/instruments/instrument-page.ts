@@ -14,6 +14,8 @@ import { Router, RouterLink } from '@angular/router';
 import { panelOf } from '@hurrel/core';
 import { answer, API, type PatchSummary } from '../api/client';
 import { type Page, readAll } from '../api/pages';
+import { type Behind, CarryService } from '../carry/carry.service';
+import { carryPatches } from '../carry/carry-patches';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
 import { LibraryService } from '../library/library.service';
@@ -51,6 +53,7 @@ export class InstrumentPage {
 
   private readonly api = inject(API);
   private readonly library = inject(LibraryService);
+  private readonly carryService = inject(CarryService);
   private readonly instruments = inject(InstrumentsService);
   private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
@@ -75,6 +78,9 @@ export class InstrumentPage {
   /** It is described in words; what came as a file is only shown. */
   protected readonly typed = computed(() => this.instrument()?.outline !== undefined);
   protected readonly patches = signal<PatchSummary[]>([]);
+  /** Patches that stand on an older description. */
+  protected readonly behind = signal<Behind[]>([]);
+  private readonly carry = carryPatches(() => void this.readBehind());
   protected readonly chosen = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly empty = {};
@@ -85,6 +91,11 @@ export class InstrumentPage {
     effect(() => {
       const id = this.id();
       untracked(() => void this.readPatches(id));
+    });
+    effect(() => {
+      // Each version that is stored may leave patches behind.
+      this.document.state().stored?.version;
+      untracked(() => void this.readBehind());
     });
     effect(() => {
       const name = this.instrument()?.name;
@@ -131,11 +142,26 @@ export class InstrumentPage {
     this.busy.set(false);
   }
 
+  protected carryAll(): Promise<void> {
+    const instrument = this.instrument();
+    return instrument
+      ? this.carry(instrument.id, instrument.name, this.behind())
+      : Promise.resolve();
+  }
+
   protected save(): void {
     const instrument = this.instrument();
     if (!instrument) return;
     const text = `${JSON.stringify(instrument, null, 2)}\n`;
     download(fileName(`${instrument.maker} ${instrument.name}`, 'json'), text, 'application/json');
+  }
+
+  private async readBehind(): Promise<void> {
+    try {
+      this.behind.set(await this.carryService.behind(this.id()));
+    } catch {
+      // As with the list: the instrument itself says that the server is away.
+    }
   }
 
   private async readPatches(instrument: string): Promise<void> {

@@ -13,8 +13,11 @@ import { catchError, from, map, of, switchMap } from 'rxjs';
 import {
   answer,
   API,
+  type ApiClient,
   type ApiError,
   type InstrumentSummary,
+  PANELS,
+  type PanelsClient,
   type PatchSummary,
 } from '../api/client';
 import { type Page, PAGE_SIZE, readAll } from '../api/pages';
@@ -104,9 +107,9 @@ export const libraryFeature = createFeature({
 });
 
 /** All instruments and patches. */
-async function readLibrary(api: ReturnType<typeof useApi>) {
+async function readLibrary(api: ApiClient, panels: PanelsClient) {
   const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(
-    api.instruments.$get(),
+    panels.instruments.$get(),
   );
   const patches = await readAll((page) =>
     answer<Page<PatchSummary>>(api.patches.$get({ query: { page, size: String(PAGE_SIZE) } })),
@@ -114,14 +117,12 @@ async function readLibrary(api: ReturnType<typeof useApi>) {
   return LibraryActions.loaded({ patches, instruments });
 }
 
-const useApi = () => inject(API);
-
 export const loadLibrary = createEffect(
-  (actions = inject(Actions), api = useApi()) =>
+  (actions = inject(Actions), api = inject(API), panels = inject(PANELS)) =>
     actions.pipe(
       ofType(LibraryActions.load),
       switchMap(() =>
-        from(readLibrary(api)).pipe(
+        from(readLibrary(api, panels)).pipe(
           map((action) => action),
           catchError((error: ApiError) =>
             of(LibraryActions.loadFailed({ message: error.message })),

@@ -3,6 +3,8 @@ import { Title } from '@angular/platform-browser';
 import { Router, RouterLink, RouterLinkActive, RouterOutlet } from '@angular/router';
 import { Store } from '@ngrx/store';
 import { DocumentActs, SavedLine } from '../document/document-acts';
+import { carryPatches } from '../carry/carry-patches';
+import { CarryLine } from '../carry/carry-line';
 import { openDocument } from '../document/open-document';
 import { SensitivityService } from '../sound/sensitivity.service';
 import { KeysButton } from '../keys/keys-button';
@@ -19,6 +21,7 @@ import { patchFeature } from '../patch/patch.reducer';
 @Component({
   selector: 'hur-patch-page',
   imports: [
+    CarryLine,
     DocumentActs,
     KeysButton,
     LightButton,
@@ -64,6 +67,11 @@ export class PatchPage {
     patchSides,
   );
 
+  /** On another description of its instrument it is read anew. */
+  private readonly carry = carryPatches(() =>
+    this.store.dispatch(PatchActions.open({ id: this.id() })),
+  );
+
   constructor() {
     rememberVariation(this.id, this.state);
     useShortcuts('Sound', [
@@ -80,6 +88,13 @@ export class PatchPage {
       const name = this.state().present?.name;
       if (name) this.title.setTitle(`${name} · Hurrel`);
     });
+  }
+
+  protected carryOver(): Promise<void> {
+    const { instrument, stored } = this.state();
+    return instrument && stored
+      ? this.carry(instrument.id, instrument.name, [stored])
+      : Promise.resolve();
   }
 
   protected show(variation: string): void {
