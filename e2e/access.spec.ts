@@ -8,10 +8,10 @@ const room =
   async (api) =>
     `/patch/${await api.idOf(patch)}/${name}`;
 const first =
-  (list: string, page: string): Where =>
+  (list: string, page: string, more = ''): Where =>
   async (api) => {
     const { items } = await api.get<{ items: { id: string }[] }>(list);
-    return `${page}/${items[0]!.id}`;
+    return `${page}/${items[0]!.id}${more}`;
   };
 const at = (path: string) => (): Promise<string> => Promise.resolve(path);
 
@@ -35,6 +35,8 @@ const PAGES: [string, Where][] = [
   ['instrument', at('/instrument/marram-estuary')],
   ['instrument in words', described],
   ['unit', first('/units?instrument=marram-estuary', '/unit')],
+  ['history of a unit', first('/units?instrument=marram-estuary', '/unit', '/history')],
+  ['removed', at('/removed')],
 ];
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];

@@ -107,3 +107,46 @@ test('the history tells differences in readings, and goes back', async ({ page, 
   await page.getByRole('link', { name: 'Chart' }).click();
   await expect(control(page, 'cutoff')).toHaveAttribute('aria-valuetext', '10');
 });
+
+test('a version is given a name, in the history of anything that is kept', async ({
+  page,
+  api,
+}) => {
+  const { items } = await api.get<{ items: { id: string }[] }>('/units?instrument=marram-estuary');
+  const id = items[0]!.id;
+  await page.goto(`/unit/${id}`);
+  const name = page.getByLabel('Name of this unit');
+  const before = await name.inputValue();
+  await name.fill('the one with the cracked lid');
+  await name.press('Enter');
+  await expect(page.getByTestId('save-state')).toContainText('version 2');
+  await page.getByRole('link', { name: 'History' }).click();
+  await expect(
+    page.getByRole('row', { name: `Name ${before} the one with the cracked lid` }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: /^1 created/ }).click();
+  await page.getByLabel('Call it').fill('as played at Skerrow Lock');
+  await page.getByLabel('Call it').press('Enter');
+  await expect(page.getByRole('button', { name: /^1 as played at Skerrow Lock/ })).toBeVisible();
+  await page.reload();
+  await page.getByRole('button', { name: /^1 as played at Skerrow Lock/ }).click();
+  await page.getByRole('button', { name: 'Go back to version 1' }).click();
+  await expect(page.getByRole('heading', { name: '3 versions' })).toBeVisible();
+  await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('heading', { name: '4 versions' })).toBeVisible();
+  await page.getByRole('button', { name: /^3 version 1 again/ }).click();
+  await page.getByRole('button', { name: 'Go back to version 3' }).click();
+  await expect(page.getByRole('link', { name: before })).toBeVisible();
+});
+
+test('what was removed waits, and is taken back', async ({ page, api }) => {
+  const { id } = await api.create('init', 'Thrown away');
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Removed' }).click();
+  await expect(page.getByRole('heading', { name: 'Removed' })).toBeVisible();
+  await page.request.delete(`/api/v1/patches/${id}`, { headers: { 'if-match': '*' } });
+  await page.reload();
+  await page.getByRole('button', { name: 'Take back Thrown away' }).click();
+  await expect(page.getByText('"Thrown away" is back.')).toBeVisible();
+  expect((await api.get(`/patches/${id}`)).patch.name).toBe('Thrown away');
+});

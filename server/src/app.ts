@@ -11,6 +11,7 @@ import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
+import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
 import { takeRoutes } from './routes/takes';
@@ -23,23 +24,21 @@ const MAX_BODY = 1024 * 1024;
 const MAX_TAKE = 200 * 1024 * 1024;
 const TAKES = /^\/api\/v1\/sessions\/[^/]+\/takes$/;
 
-/** Instruments under /api/v1, typed from end to end; in two parts, because one is more than the compiler takes. */
-const panels = (services: Services) =>
-  new OpenAPIHono().route('/', instrumentRoutes(services)).route('/', carryingRoutes(services));
-
-/** Everything else under /api/v1. */
-const documents = (services: Services) =>
-  new OpenAPIHono()
-    .route('/', patchRoutes(services))
-    .route('/', computeRoutes(services))
-    .route('/', progressRoutes(services))
-    .route('/', sheetRoutes(services))
-    .route('/', unitRoutes(services))
-    .route('/', sessionRoutes(services))
-    .route('/', takeRoutes(services));
-
-export type Api = ReturnType<typeof documents>;
-export type PanelsApi = ReturnType<typeof panels>;
+/** Everything under /api/v1, a router for each thing that is spoken of. */
+const routers = [
+  instrumentRoutes,
+  carryingRoutes,
+  patchRoutes,
+  computeRoutes,
+  progressRoutes,
+  sheetRoutes,
+  unitRoutes,
+  sessionRoutes,
+  takeRoutes,
+  removedRoutes,
+] as const;
+/** Any of the routers: all of them in one type would be more than the compiler takes. */
+export type Router = ReturnType<(typeof routers)[number]>;
 
 export function createApp(services: Services, config: Config): OpenAPIHono {
   const app = new OpenAPIHono();
@@ -52,8 +51,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
   app.use('/api/*', (c, next) => (isTake(c) ? take(c, next) : plain(c, next)));
   app.use('/api/*', (c, next) => (isTake(c) ? next() : jsonOnly(c, next)));
-  app.route('/api/v1', panels(services));
-  app.route('/api/v1', documents(services));
+  for (const make of routers) app.route('/api/v1', make(services));
   app.route('/api/v1', libraryRoutes(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',

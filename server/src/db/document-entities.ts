@@ -20,6 +20,14 @@ export interface VersionRow {
   createdAt: string;
 }
 
+/** What a version was called, beside it: the version itself is never changed. */
+export interface VersionNameRow {
+  kind: string;
+  documentId: string;
+  number: number;
+  name: string;
+}
+
 type Columns<T> = Record<keyof T, EntitySchemaColumnOptions>;
 
 /** The table of a kind's documents, with the columns it is listed and found by. */
@@ -55,3 +63,13 @@ export const versionEntity = <Row extends VersionRow = VersionRow>(
       ...more,
     } as Columns<Row>,
   });
+
+export const VersionNameEntity = new EntitySchema<VersionNameRow>({
+  name: 'version_name',
+  columns: {
+    kind: { type: 'text', primary: true },
+    documentId: { type: 'text', primary: true, name: 'document_id' },
+    number: { type: 'integer', primary: true },
+    name: { type: 'text' },
+  },
+});

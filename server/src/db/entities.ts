@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import { headEntity, versionEntity, type VersionRow } from './document-entities';
+import { headEntity, versionEntity, VersionNameEntity, type VersionRow } from './document-entities';
 
 /** What an instrument is listed by. */
 export interface ListedInstrument {
@@ -139,4 +139,5 @@ export const entities = [
   SessionVersionEntity,
   TakeEntity,
   TakeChunkEntity,
+  VersionNameEntity,
 ];

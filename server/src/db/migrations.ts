@@ -4,6 +4,7 @@ import { InstrumentEditions1800000000000 } from './instrument-editions';
 import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
+import { VersionNames1801000000000 } from './version-names';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** What brings a library from one shape to the next, oldest first. */
@@ -15,4 +16,5 @@ export const migrations = [
   TakeChunks1798000000000,
   InstrumentVersions1799000000000,
   InstrumentEditions1800000000000,
+  VersionNames1801000000000,
 ];

@@ -151,4 +151,32 @@ describe.each(kinds)('documents at $path', ({ path, key, body, make, change, oth
     await expect(byHand(`UPDATE ${table} SET document = '{}'`)).rejects.toThrow(/never changed/);
     await expect(byHand(`DELETE FROM ${table}`)).rejects.toThrow(/never removed/);
   });
+
+  it('gives a version a name that stands beside it, and takes it away', async () => {
+    await h.call('PUT', at, { ...document, ...change }, tag(1));
+    const name = (text: string, number = 1) =>
+      h.call('PUT', `${at}/versions/${number}/name`, { name: text });
+    const names = async () =>
+      (await read(`${at}/versions`)).items.map((v: { name: string }) => v.name);
+    expect((await name('as played at Skerrow Lock')).status).toBe(200);
+    expect(await names()).toEqual(['', 'as played at Skerrow Lock']);
+    await name('as played, slower');
+    expect(await names()).toEqual(['', 'as played, slower']);
+    expect((await name('', 1)).body).toEqual({ name: '' });
+    expect(await names()).toEqual(['', '']);
+    expect((await name('x', 3)).status).toBe(404);
+    expect((await name('x'.repeat(81))).body.errors[0].pointer).toBe('/name');
+  });
+
+  it('tells what was removed, until it is taken back', async () => {
+    const gone = async () => {
+      const { body } = await h.call('GET', '/removed');
+      return (body.items as { kind: string; id: string }[]).filter((i) => i.kind === key);
+    };
+    const { id } = await read();
+    await h.call('DELETE', at, undefined, tag(1));
+    expect(await gone()).toEqual([expect.objectContaining({ id, removedAt: expect.any(String) })]);
+    await h.call('POST', `${at}/restore`);
+    expect(await gone()).toEqual([]);
+  });
 });

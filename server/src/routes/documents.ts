@@ -14,7 +14,12 @@ import {
 } from './shared';
 
 const versionParam = idParam.extend({ number: z.coerce.number().int().min(1).max(1e9) });
-const versionItem = z.object({ number: z.number(), origin: z.string(), createdAt: z.string() });
+const versionItem = z.object({
+  number: z.number(),
+  origin: z.string(),
+  createdAt: z.string(),
+  name: z.string(),
+});
 const difference = z.object({
   pointer: z.string(),
   subject: z.string(),
@@ -22,6 +27,7 @@ const difference = z.object({
   after: z.string(),
 });
 export type Difference = z.infer<typeof difference>;
+const naming = z.strictObject({ name: z.string().trim().max(80) });
 const since = z.object({ since: z.coerce.number().int().min(0).max(1e9).optional() });
 
 /** A stored document, as it is answered: the document under its kind's own name. */
@@ -136,7 +142,12 @@ export function changeRoutes<
       async (c) => {
         const query = c.req.valid('query');
         const { items, total } = await store.versions(c.req.valid('param').id, query);
-        const told = items.map(({ number, origin, createdAt }) => ({ number, origin, createdAt }));
+        const told = items.map(({ number, origin, createdAt, name }) => ({
+          number,
+          origin,
+          createdAt,
+          name,
+        }));
         return c.json({ items: told, total, page: query.page, size: query.size }, 200);
       },
     )
@@ -169,6 +180,20 @@ export function changeRoutes<
         const after = (await store.version(id, number))[name];
         const before = from === 0 ? after : (await store.version(id, from))[name];
         return c.json({ since: from, items: await differences(before, after) }, 200);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'put',
+        path: `${one}/versions/{number}/name` as const,
+        request: { params: versionParam, body: body(naming) },
+        responses: json(naming, 'The name that it has now; empty: none'),
+      }),
+      async (c) => {
+        const { id, number } = c.req.valid('param');
+        const { name } = c.req.valid('json');
+        await store.nameVersion(id, number, name);
+        return c.json({ name }, 200);
       },
     )
     .openapi(

@@ -6,10 +6,11 @@ import {
   type EntitySchema,
   type FindOptionsWhere,
   IsNull,
+  Not,
   type ObjectLiteral,
 } from 'typeorm';
 import type { Database } from '../db/database';
-import type { HeadRow, VersionRow } from '../db/document-entities';
+import { type HeadRow, VersionNameEntity, type VersionRow } from '../db/document-entities';
 import { invalid, notFound, Problem } from '../problem';
 import { readOrTell } from './unreadable';
 
@@ -20,6 +21,9 @@ export type Stored<Name extends string, Document> = {
   createdAt: string;
   updatedAt: string;
 } & Record<Name, Document>;
+
+/** Removed documents that are told of. */
+const MOST_REMOVED = 200;
 
 /** Version that a writer has read: a number, or `*` for whatever is newest. */
 export type Expected = number | '*';
@@ -211,17 +215,44 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
   async versions(
     id: string,
     { page, size }: Page,
-  ): Promise<{ items: VersionRow[]; total: number }> {
-    await this.findHead(this.database.source.manager, id);
-    const [items, total] = await this.database.source
-      .getRepository(this.kind.versions)
-      .findAndCount({
-        where: { documentId: id },
-        order: { number: 'DESC' },
-        skip: (page - 1) * size,
-        take: size,
-      });
-    return { items, total };
+  ): Promise<{ items: (VersionRow & { name: string })[]; total: number }> {
+    const { manager } = this.database.source;
+    await this.findHead(manager, id);
+    const [rows, total] = await manager.findAndCount(this.kind.versions, {
+      where: { documentId: id },
+      order: { number: 'DESC' },
+      skip: (page - 1) * size,
+      take: size,
+    });
+    const where = { kind: this.kind.name, documentId: id };
+    const names = await manager.find(VersionNameEntity, { where });
+    const byNumber = new Map(names.map((n) => [n.number, n.name]));
+    return { items: rows.map((row) => ({ ...row, name: byNumber.get(row.number) ?? '' })), total };
+  }
+
+  /** Gives a version a name, or takes it away. */
+  async nameVersion(id: string, number: number, name: string): Promise<void> {
+    await this.database.write(async (manager) => {
+      await this.findHead(manager, id);
+      await this.findVersion(manager, id, number);
+      const key = { kind: this.kind.name, documentId: id, number };
+      if (name === '') await manager.delete(VersionNameEntity, key);
+      else await manager.upsert(VersionNameEntity, { ...key, name }, Object.keys(key));
+    });
+  }
+
+  /** What was removed and can be taken back, the latest first. */
+  async removed(): Promise<{ id: string; name: string; removedAt: string }[]> {
+    const rows = await this.database.source.manager.find<ObjectLiteral>(this.kind.heads, {
+      where: { deletedAt: Not(IsNull()) },
+      order: { deletedAt: 'DESC' },
+      take: MOST_REMOVED,
+    });
+    return (rows as (HeadRow & { name: string })[]).map(({ id, name, deletedAt }) => ({
+      id,
+      name,
+      removedAt: deletedAt!,
+    }));
   }
 
   async version(id: string, number: number): Promise<Stored<Name, Document>> {

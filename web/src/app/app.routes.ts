@@ -17,9 +17,19 @@ export const routes: Routes = [
     loadComponent: () => import('./instruments/instruments-page').then((m) => m.InstrumentsPage),
   },
   {
+    path: 'instrument/:id/history',
+    data: { kind: 'instrument' },
+    loadComponent: () => import('./history/document-history').then((m) => m.DocumentHistory),
+  },
+  {
     path: 'instrument/:id',
     title: 'Instrument · Hurrel',
     loadChildren: () => import('./instruments/instrument.routes').then((m) => m.instrumentRoutes),
+  },
+  {
+    path: 'unit/:id/history',
+    data: { kind: 'unit' },
+    loadComponent: () => import('./history/document-history').then((m) => m.DocumentHistory),
   },
   {
     path: 'unit/:id',
@@ -32,9 +42,19 @@ export const routes: Routes = [
     loadComponent: () => import('./sessions/sessions-page').then((m) => m.SessionsPage),
   },
   {
+    path: 'session/:id/history',
+    data: { kind: 'session' },
+    loadComponent: () => import('./history/document-history').then((m) => m.DocumentHistory),
+  },
+  {
     path: 'session/:id',
     title: 'Recording · Hurrel',
     loadChildren: () => import('./sessions/session.routes').then((m) => m.sessionRoutes),
+  },
+  {
+    path: 'removed',
+    title: 'Removed · Hurrel',
+    loadComponent: () => import('./history/removed-page').then((m) => m.RemovedPage),
   },
   {
     path: '**',

@@ -1,19 +1,18 @@
 import { InjectionToken } from '@angular/core';
 import type { Patch } from '@hurrel/core';
-import type { Api, PanelsApi } from '@hurrel/server';
+import type { Router } from '@hurrel/server';
 import { hc, type InferResponseType } from 'hono/client';
 import { fetchKeepingLastRead } from './last-read';
 
-const options = { fetch: fetchKeepingLastRead };
-const client = () => hc<Api>('/api/v1', options);
-const panels = () => hc<PanelsApi>('/api/v1', options);
-export type ApiClient = ReturnType<typeof client>;
-export type PanelsClient = ReturnType<typeof panels>;
+/** All that either of them has. */
+type All<T> = (T extends unknown ? (x: T) => void : never) extends (x: infer A) => void ? A : never;
+type ClientOf<R> = R extends Router ? ReturnType<typeof hc<R>> : never;
+export type ApiClient = All<ClientOf<Router>>;
 
 /** The HTTP interface, typed from the server's own routes. */
-export const API = new InjectionToken<ApiClient>('api', { factory: client });
-/** That part of it that speaks of instruments and their versions. */
-export const PANELS = new InjectionToken<PanelsClient>('panels', { factory: panels });
+export const API = new InjectionToken<ApiClient>('api', {
+  factory: () => hc('/api/v1', { fetch: fetchKeepingLastRead }) as unknown as ApiClient,
+});
 
 export interface StoredPatch {
   id: string;
@@ -24,7 +23,7 @@ export interface StoredPatch {
 }
 export type PatchSummary = InferResponseType<ApiClient['patches']['$get'], 200>['items'][number];
 export type InstrumentSummary = InferResponseType<
-  PanelsClient['instruments']['$get'],
+  ApiClient['instruments']['$get'],
   200
 >['items'][number];
 

@@ -1,9 +1,9 @@
 import { editionOf, type Instrument, type Patch } from '@hurrel/core';
-import { answer, type PanelsClient } from './client';
+import { answer, type ApiClient } from './client';
 
 /** The description of an instrument that a patch stands on. */
 export const descriptionFor = (
-  api: PanelsClient,
+  api: ApiClient,
   patch: Pick<Patch, 'instrument' | 'edition'>,
 ): Promise<Instrument> =>
   answer<Instrument>(
@@ -14,5 +14,5 @@ export const descriptionFor = (
   );
 
 /** The newest description of an instrument. */
-export const newestDescription = (api: PanelsClient, id: string): Promise<Instrument> =>
+export const newestDescription = (api: ApiClient, id: string): Promise<Instrument> =>
   answer<Instrument>(api.instruments[':id'].$get({ param: { id }, query: {} }));

@@ -9,7 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { editionOf, type Patch } from '@hurrel/core';
-import { answer, PANELS } from '../api/client';
+import { answer, API } from '../api/client';
 
 /** Says that a patch stands on an older description of its instrument, and offers to carry it over. */
 @Component({
@@ -51,7 +51,7 @@ export class CarryLine {
   /** What becomes of the patch is asked. */
   readonly asked = output();
 
-  private readonly api = inject(PANELS);
+  private readonly api = inject(API);
   protected readonly edition = (): number => editionOf(this.patch());
   /** The newest version, when the patch is behind it. */
   protected readonly behind = signal(0);

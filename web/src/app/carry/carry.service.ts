@@ -1,6 +1,6 @@
 import { inject, Injectable } from '@angular/core';
 import type { Carried, CarryAnswers } from '@hurrel/core';
-import { answer, PANELS } from '../api/client';
+import { answer, API } from '../api/client';
 
 /** A patch in the version that was read. */
 export interface Read {
@@ -31,7 +31,7 @@ export type Progress = (done: number) => boolean;
 /** Carries patches over to the newest description of their instrument, and back. */
 @Injectable({ providedIn: 'root' })
 export class CarryService {
-  private readonly api = inject(PANELS);
+  private readonly api = inject(API);
 
   async behind(instrument: string): Promise<Behind[]> {
     const request = this.api.instruments[':id'].behind.$get({ param: { id: instrument } });

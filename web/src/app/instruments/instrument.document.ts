@@ -6,7 +6,7 @@ import {
   mergeInstruments,
 } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
-import { PANELS } from '../api/client';
+import { API } from '../api/client';
 import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, DocumentState } from '../document/document';
 import { documentActions } from '../document/document.actions';
@@ -16,7 +16,7 @@ import { documentReducer } from '../document/document.reducer';
 /** An instrument is shown with itself alone. */
 export type InstrumentState = DocumentState<Instrument, object>;
 
-function instrumentKind(api = inject(PANELS)): DocumentKind<Instrument, object> {
+function instrumentKind(api = inject(API)): DocumentKind<Instrument, object> {
   const one = api.instruments[':id'];
   return overHttp(
     'instrument',

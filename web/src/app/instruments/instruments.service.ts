@@ -8,7 +8,7 @@ import {
   type Skeleton,
   writeOutline,
 } from '@hurrel/core';
-import { answer, ApiError, type InstrumentSummary, PANELS } from '../api/client';
+import { answer, ApiError, API, type InstrumentSummary } from '../api/client';
 import { newestDescription } from '../api/description';
 
 /** Ids that are tried when one is taken. */
@@ -17,7 +17,7 @@ const TRIES = 20;
 /** Instruments on the server. */
 @Injectable({ providedIn: 'root' })
 export class InstrumentsService {
-  private readonly api = inject(PANELS);
+  private readonly api = inject(API);
 
   async list(): Promise<InstrumentSummary[]> {
     const { items } = await answer<{ items: InstrumentSummary[] }>(this.api.instruments.$get());

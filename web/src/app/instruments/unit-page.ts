@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { Router } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
 import { Places } from '../ui/places';
@@ -13,7 +13,7 @@ import { UnitsService } from './units.service';
 /** One unit: what its dials really come to, and what is in its memory. */
 @Component({
   selector: 'hur-unit-page',
-  imports: [DocumentActs, Places, SavedLine, UnitCalibration, UnitMemory],
+  imports: [DocumentActs, Places, RouterLink, SavedLine, UnitCalibration, UnitMemory],
   providers: [UnitDesk],
   templateUrl: './unit-page.html',
   styleUrl: './instruments.scss',

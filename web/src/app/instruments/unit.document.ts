@@ -8,7 +8,7 @@ import {
   unitSchema,
 } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
-import { API, PANELS } from '../api/client';
+import { API } from '../api/client';
 import { newestDescription } from '../api/description';
 import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, DocumentState } from '../document/document';
@@ -19,7 +19,7 @@ import { documentReducer } from '../document/document.reducer';
 /** Units are shown with the panel of their instrument. */
 export type UnitState = DocumentState<Unit, Instrument>;
 
-function unitKind(api = inject(API), panels = inject(PANELS)): DocumentKind<Unit, Instrument> {
+function unitKind(api = inject(API)): DocumentKind<Unit, Instrument> {
   const one = api.units[':id'];
   return overHttp(
     'unit',
@@ -29,7 +29,7 @@ function unitKind(api = inject(API), panels = inject(PANELS)): DocumentKind<Unit
       version: (id, number) => one.versions[':number'].$get({ param: { id, number } }),
     },
     (source) => unitSchema.parse(source),
-    async ({ instrument }) => panelOf(await newestDescription(panels, instrument)),
+    async ({ instrument }) => panelOf(await newestDescription(api, instrument)),
   );
 }
 

@@ -16,8 +16,6 @@ import {
   type ApiClient,
   type ApiError,
   type InstrumentSummary,
-  PANELS,
-  type PanelsClient,
   type PatchSummary,
 } from '../api/client';
 import { type Page, PAGE_SIZE, readAll } from '../api/pages';
@@ -107,9 +105,9 @@ export const libraryFeature = createFeature({
 });
 
 /** All instruments and patches. */
-async function readLibrary(api: ApiClient, panels: PanelsClient) {
+async function readLibrary(api: ApiClient) {
   const { items: instruments } = await answer<{ items: InstrumentSummary[] }>(
-    panels.instruments.$get(),
+    api.instruments.$get(),
   );
   const patches = await readAll((page) =>
     answer<Page<PatchSummary>>(api.patches.$get({ query: { page, size: String(PAGE_SIZE) } })),
@@ -118,11 +116,11 @@ async function readLibrary(api: ApiClient, panels: PanelsClient) {
 }
 
 export const loadLibrary = createEffect(
-  (actions = inject(Actions), api = inject(API), panels = inject(PANELS)) =>
+  (actions = inject(Actions), api = inject(API)) =>
     actions.pipe(
       ofType(LibraryActions.load),
       switchMap(() =>
-        from(readLibrary(api, panels)).pipe(
+        from(readLibrary(api)).pipe(
           map((action) => action),
           catchError((error: ApiError) =>
             of(LibraryActions.loadFailed({ message: error.message })),

@@ -8,7 +8,7 @@ import {
 } from '@angular/core';
 import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
 import { Store } from '@ngrx/store';
-import { answer, API, PANELS, type StoredPatch } from '../api/client';
+import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { patchFeature } from '../patch/patch.reducer';
@@ -29,7 +29,6 @@ const MOST_VERSIONS = 12;
 })
 export class ComparePanel {
   private readonly api = inject(API);
-  private readonly panels = inject(PANELS);
   private readonly store = inject(Store);
   private readonly live = inject(LiveService);
   private readonly unitsService = inject(UnitsService);
@@ -135,7 +134,7 @@ export class ComparePanel {
             }),
           )
         : await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-    const definition = await descriptionFor(this.panels, other.patch);
+    const definition = await descriptionFor(this.api, other.patch);
     return {
       name: kind === 'version' ? `version ${id}` : other.patch.name,
       instrument: panelOf(definition, other.patch),

@@ -7,7 +7,7 @@ import {
   type Patch,
   patchSchema,
 } from '@hurrel/core';
-import { API, PANELS, type StoredPatch } from '../api/client';
+import { API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { overHttp } from '../document/over-http';
 import type { DocumentKind, DocumentSides, Stored } from '../document/document';
@@ -21,10 +21,7 @@ export const documentOf = ({ id, version, updatedAt, patch }: StoredPatch): Stor
 });
 
 /** Patches: read with the definition of their instrument. */
-export function patchKind(
-  api = inject(API),
-  panels = inject(PANELS),
-): DocumentKind<Patch, Instrument> {
+export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
   const one = api.patches[':id'];
   return overHttp(
     'patch',
@@ -34,7 +31,7 @@ export function patchKind(
       version: (id, number) => one.versions[':number'].$get({ param: { id, number } }),
     },
     (source) => patchSchema.parse(source),
-    (patch) => descriptionFor(panels, patch),
+    (patch) => descriptionFor(api, patch),
   );
 }
 

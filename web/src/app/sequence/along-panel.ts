@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { chainFrom, panelOf } from '@hurrel/core';
 import { Store } from '@ngrx/store';
-import { answer, API, PANELS, type StoredPatch } from '../api/client';
+import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { MidiIn } from '../midi/midi-in';
 import { patchFeature } from '../patch/patch.reducer';
@@ -136,7 +136,6 @@ import { SequenceService } from './sequence.service';
 })
 export class AlongPanel {
   private readonly api = inject(API);
-  private readonly panels = inject(PANELS);
   protected readonly own = inject(Store).selectSignal(patchFeature.selectId);
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
@@ -148,7 +147,7 @@ export class AlongPanel {
   protected async join(id: string): Promise<void> {
     try {
       const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-      const definition = await descriptionFor(this.panels, patch);
+      const definition = await descriptionFor(this.api, patch);
       const [first] = patch.patterns;
       if (!first) {
         return this.fault.set(`${patch.name} has no pattern: record one in its own Sequence room.`);

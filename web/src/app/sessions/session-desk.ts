@@ -12,7 +12,7 @@ import {
   withPass,
 } from '@hurrel/core';
 import { Store } from '@ngrx/store';
-import { answer, API, PANELS, type StoredPatch } from '../api/client';
+import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { SessionActions, sessionFeature } from './session.document';
 
@@ -23,7 +23,6 @@ const standsOn = (patch: Patch): string => `${patch.instrument} ${editionOf(patc
 @Injectable()
 export class SessionDesk {
   private readonly api = inject(API);
-  private readonly panels = inject(PANELS);
   private readonly store = inject(Store);
 
   readonly session = this.store.selectSignal(sessionFeature.selectPresent);
@@ -115,7 +114,7 @@ export class SessionDesk {
         const { patch } = await answer<StoredPatch>(request);
         const on = standsOn(patch);
         if (!this.instruments().has(on)) {
-          const instrument = await descriptionFor(this.panels, patch);
+          const instrument = await descriptionFor(this.api, patch);
           this.instruments.update((all) => new Map(all).set(on, instrument));
         }
         this.patches.update((all) => new Map(all).set(id, patch));

@@ -21,6 +21,7 @@ import { SessionsService } from './sessions.service';
 @Component({
   selector: 'hur-session-page',
   imports: [
+    RouterLink,
     DocumentActs,
     NumberField,
     OrderPanel,
