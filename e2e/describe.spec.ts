@@ -227,3 +227,39 @@ test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
   await page.locator('[data-control]', { hasText: 'brightness' }).focus();
   await expect(page.getByText('nothing is bound to it')).toBeVisible();
 });
+
+test('the wall of instruments is searched, and one’s own are put away or removed', async ({
+  page,
+  api,
+}) => {
+  const used = await api.describe('Gadwall');
+  await api.describe('Smew');
+  await page.request.post('/api/v1/patches', {
+    data: { from: 'nothing', instrument: used, name: 'Gadwall take' },
+  });
+  await page.goto('/instruments');
+  await page.getByLabel('Search instruments').fill('gadwall');
+  await expect(page.getByRole('status').getByText(/^1 of/)).toBeVisible();
+  await page.getByRole('button', { name: 'More of Gadwall' }).click();
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText(/It is used by Gadwall take/)).toBeVisible();
+  await page.getByRole('button', { name: 'More of Gadwall' }).click();
+  await page.getByRole('button', { name: 'Put away' }).click();
+  await expect(page.getByRole('link', { name: /Gadwall/ })).toHaveCount(0);
+  // It is offered for nothing new, and what was recorded on it is there.
+  await page.goto('/library');
+  await page.getByRole('button', { name: 'New patch' }).click();
+  const offered = page.getByRole('dialog').getByLabel('Instrument', { exact: true });
+  await expect(offered.getByRole('option', { name: /Smew/ })).toHaveCount(1);
+  await expect(offered.getByRole('option', { name: /Gadwall/ })).toHaveCount(0);
+  await page.goto('/instruments');
+  await page.getByLabel(/those put away/).check();
+  await page.getByRole('link', { name: /Gadwall/ }).click();
+  await expect(page.getByRole('link', { name: 'Gadwall take' })).toBeVisible();
+  await page.goto('/instruments');
+  await page.getByRole('button', { name: 'More of Smew' }).click();
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByRole('link', { name: /Smew/ })).toHaveCount(0);
+  await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('link', { name: /Smew/ })).toBeVisible();
+});

@@ -11,6 +11,7 @@ import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
+import { pictureRoutes } from './routes/pictures';
 import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
@@ -36,6 +37,7 @@ const routers = [
   sessionRoutes,
   takeRoutes,
   removedRoutes,
+  pictureRoutes,
 ] as const;
 /** Any of the routers: all of them in one type would be more than the compiler takes. */
 export type Router = ReturnType<(typeof routers)[number]>;

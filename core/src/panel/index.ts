@@ -5,3 +5,5 @@ export * from './codes';
 export * from './draw-movement';
 export * from './draw-jack';
 export * from './draw-cable';
+export * from './paper';
+export * from './svg';

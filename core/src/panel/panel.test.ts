@@ -4,8 +4,10 @@ import { instrumentSchema, isSwitched } from '../instrument';
 import { controlOf, sluice } from '../testing/sluice';
 import { controlCodes } from './codes';
 import { drawControl, faceReading } from './draw-control';
+import { drawJack } from './draw-jack';
 import { drawMovement } from './draw-movement';
 import { controlBox, valueAt } from './place';
+import { panelSvg } from './svg';
 
 const estuary = instrumentSchema.parse(estuaryFile);
 
@@ -131,6 +133,30 @@ describe.each([sluice, estuary])('the face of $name', (sluice) => {
     // No code begins another one: the last key decides at once.
     for (const a of all) expect(all.filter((b) => b !== a && b.startsWith(a))).toEqual([]);
     expect(codes.get('level')).toBe('1a');
+  });
+});
+
+describe('a panel as a picture', () => {
+  it('holds every control, jack and cable once, and lets no text out of its place', () => {
+    const name = 'A <b>&"\u0001 loud';
+    const drawn = panelSvg(
+      { ...sluice, name },
+      { name, settings: { cutoff: { kind: 'set', value: 1 } }, cables: [] },
+    );
+    expect(drawn).toContain(
+      '<title>Oxbow A &lt;b&gt;&amp;&quot; loud: A &lt;b&gt;&amp;&quot; loud</title>',
+    );
+    expect(drawn.match(/<text/g)).toHaveLength(
+      sluice.sections.length +
+        [
+          ...sluice.controls.flatMap((c) =>
+            drawControl(c, c.id === 'cutoff' ? { kind: 'set', value: 1 } : undefined),
+          ),
+          ...sluice.jacks.flatMap(drawJack),
+        ].filter((s) => s.kind === 'text').length,
+    );
+    expect(drawn).not.toMatch(/NaN|undefined|Infinity/);
+    expect(drawn).toContain('>10</text>');
   });
 });
 

@@ -167,3 +167,24 @@ describe('an instrument of one’s own', () => {
     expect((await call('GET', '/instruments/none/stored')).status).toBe(404);
   });
 });
+
+describe('panels as pictures', () => {
+  it('of every instrument and of a patch, known again by their version', async () => {
+    const { call } = await withCrane();
+    const { items } = (await call('GET', '/instruments')).body;
+    for (const { id } of items as { id: string }[]) {
+      const drawn = await call('GET', `/instruments/${id}/panel.svg`);
+      expect([drawn.status, drawn.headers.get('content-type')]).toEqual([
+        200,
+        'image/svg+xml; charset=utf-8',
+      ]);
+    }
+    const [patch] = (await call('GET', '/patches')).body.items;
+    const at = `/patches/${patch.id}/panel.svg`;
+    const first = await call('GET', at);
+    const again = await call('GET', at, undefined, {
+      'if-none-match': `W/${first.headers.get('etag')}`,
+    });
+    expect([first.status, again.status]).toEqual([200, 304]);
+  });
+});

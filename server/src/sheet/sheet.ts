@@ -7,6 +7,8 @@ import {
   type Instrument,
   isWork,
   jackOf,
+  paperFonts,
+  paperPens,
   plugStub,
   sectionsInOrder,
   type Shape,
@@ -15,7 +17,6 @@ import PDFDocument from 'pdfkit';
 import type { SheetContent } from './content';
 import { sheetFonts } from './fonts';
 import { listRows, type Row } from './rows';
-import { paperFonts, paperPens } from './pens';
 
 const PAGE = { width: 595.28, height: 841.89, margin: 30 };
 const INNER = PAGE.width - 2 * PAGE.margin;

@@ -1,5 +1,6 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
+import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import type { InstrumentSummary } from '../api/client';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
@@ -9,7 +10,7 @@ import { type StoredUnit, UnitsService } from './units.service';
 /** All instruments, and one's own units of them. */
 @Component({
   selector: 'hur-instruments-page',
-  imports: [RouterLink, Places],
+  imports: [NgbDropdownModule, Places, RouterLink],
   templateUrl: './instruments-page.html',
   styleUrl: './instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -22,6 +23,16 @@ export class InstrumentsPage {
   protected readonly instruments = signal<InstrumentSummary[]>([]);
   private readonly all = signal<StoredUnit[]>([]);
   protected readonly error = signal('');
+  protected readonly words = signal('');
+  protected readonly showAway = signal(false);
+  protected readonly away = computed(() => this.instruments().filter((i) => i.archived).length);
+  protected readonly shown = computed(() => {
+    const words = this.words().toLowerCase().split(/\s+/);
+    return this.instruments().filter(({ maker, name, summary, archived }) => {
+      const text = `${maker} ${name} ${summary}`.toLowerCase();
+      return (!archived || this.showAway()) && words.every((word) => text.includes(word));
+    });
+  });
 
   constructor() {
     void this.read();
@@ -60,6 +71,38 @@ export class InstrumentsPage {
     try {
       const { id } = await this.service.begin(words, maker.value.trim());
       void this.router.navigate(['/instrument', id]);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  /** Kept for what was recorded on it, and offered for nothing new. */
+  protected async putAway({ id, name }: InstrumentSummary, away: boolean): Promise<void> {
+    try {
+      await this.service.putAway(id, away);
+      this.instruments.update((all) =>
+        all.map((i) => (i.id === id ? { ...i, archived: away } : i)),
+      );
+      this.toasts.show(`${name} is ${away ? 'put away' : 'taken out again'}.`, {
+        label: 'Undo',
+        run: () => {
+          const now = this.instruments().find((i) => i.id === id);
+          if (now) void this.putAway(now, !away);
+        },
+      });
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  protected async remove({ id, name, version }: InstrumentSummary): Promise<void> {
+    try {
+      await this.service.remove(id, version);
+      await this.read();
+      this.toasts.show(`${name} is removed.`, {
+        label: 'Undo',
+        run: () => void this.service.restore(id).then(() => this.read()),
+      });
     } catch (error) {
       this.toasts.show((error as Error).message);
     }

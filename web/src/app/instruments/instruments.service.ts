@@ -28,6 +28,20 @@ export class InstrumentsService {
     return newestDescription(this.api, id);
   }
 
+  async putAway(id: string, away: boolean): Promise<void> {
+    await answer(this.api.instruments[':id'].away.$put({ param: { id }, json: { away } }));
+  }
+
+  /** Refused as long as something stands on it. */
+  async remove(id: string, version: number): Promise<void> {
+    const header = { 'if-match': `"${version}"` };
+    await answer(this.api.instruments[':id'].$delete({ param: { id }, header }));
+  }
+
+  async restore(id: string): Promise<void> {
+    await answer(this.api.instruments[':id'].restore.$post({ param: { id } }));
+  }
+
   async skeletons(): Promise<Skeleton[]> {
     return (await answer<{ items: Skeleton[] }>(this.api.skeletons.$get())).items;
   }

@@ -81,9 +81,9 @@ export class NewPatchDialog {
   }
 
   start(instruments: InstrumentSummary[], songs: string[]): void {
-    this.instruments.set(instruments);
+    this.instruments.set(instruments.filter((i) => !i.archived));
     this.songs.set(songs);
-    this.form.patchValue({ instrument: instruments[0]?.id ?? '' });
+    this.form.patchValue({ instrument: this.instruments()[0]?.id ?? '' });
   }
 
   protected async create(): Promise<void> {

@@ -1,4 +1,4 @@
-import type { Lettering, Pen } from '@hurrel/core';
+import type { Lettering, Pen } from './shape';
 
 /** How shapes are painted on paper: legible in black and white, so kinds differ by width, dash and fill. */
 export interface PaperPen {
