@@ -196,6 +196,8 @@ export const instrumentSchema = z.strictObject({
   panel: z.strictObject({
     width: z.number().positive().max(4000),
     height: z.number().positive().max(4000),
+    /** Somebody put things where they are: a new description leaves them there. */
+    arranged: z.literal(true).optional(),
   }),
   sections: z.array(sectionSchema).max(160),
   controls: z.array(controlSchema).max(600),

@@ -5,3 +5,15 @@ export * from './instrument';
 export * from './diff';
 export * from './outline-of';
 export * from './skeleton';
+export {
+  align,
+  boxOf,
+  covered,
+  type Flush,
+  FLUSH,
+  mirror,
+  moveBy,
+  resize,
+  spread,
+  type Thing,
+} from './hand';

@@ -4,6 +4,7 @@ import type { Control, Instrument, Section } from '../instrument/schema';
 import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
+import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
 import type { Mark, Outline, OutlineControl, OutlineJack } from './outline';
 import { divisionOf, isByRatio, marksByRatio, readNumber, travelAt } from './scale';
@@ -34,8 +35,14 @@ function take(wanted: string, taken: Set<string>): string {
  * The instrument that an outline describes, laid out, with no circuit yet: it is recorded, compared, rebuilt and printed.
  * Ids are made of the words: the same words give the same ids.
  * @param before the instrument as it was described: its id stays, and all that an outline does not say
+ * @param anew it is laid out as if nothing had stood anywhere before
  */
-export function instrumentOf(outline: Outline, text: string, before?: Instrument): Instrument {
+export function instrumentOf(
+  outline: Outline,
+  text: string,
+  before?: Instrument,
+  anew = false,
+): Instrument {
   const [sections, controls, jacks] = [new Set<string>(), new Set<string>(), new Set<string>()];
   const known = knownIds(before);
   const widths = new Map(before?.sections.map((s) => [s.id, s.width]));
@@ -89,7 +96,7 @@ export function instrumentOf(outline: Outline, text: string, before?: Instrument
     start: { note: '', settings: {} },
     init: { note: '', settings: {} },
   };
-  return before ? keeping(withKnownIds(made, before), before) : made;
+  return before ? keeping(withKnownIds(made, before), before, anew) : made;
 }
 
 /** What turns something of the circuit keeps its id, and with it its binding, when it is renamed or moved. */
@@ -121,7 +128,7 @@ function knownIds(before: Instrument | undefined): (...words: string[]) => strin
 }
 
 /** What an outline does not say stays as it was: circuit, tapers, where jacks lead, memory, sequencers. */
-function keeping(made: Instrument, before: Instrument): Instrument {
+function keeping(made: Instrument, before: Instrument, anew: boolean): Instrument {
   const controls = new Map(before.controls.map((c) => [c.id, c]));
   const jacks = new Map(before.jacks.map((j) => [j.id, j]));
   const there = new Set(made.controls.map((c) => c.id));
@@ -143,7 +150,9 @@ function keeping(made: Instrument, before: Instrument): Instrument {
     start: still(before.start),
     init: still(before.init),
   };
-  return sameThings(kept, before) ? placedAs(kept, before) : kept;
+  if (anew) return kept;
+  if (sameThings(kept, before)) return placedAs(kept, before);
+  return before.panel.arranged ? placedByHand(kept, before) : kept;
 }
 
 function sameIds(a: readonly { id: string }[], b: readonly { id: string }[]): boolean {

@@ -25,6 +25,9 @@ import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
 import { CircuitChoice } from './circuit-choice';
+import { ArrangeDesk } from './arrange/arrange-desk';
+import { ArrangeSheet } from './arrange/arrange-sheet';
+import { ArrangeTools } from './arrange/arrange-tools';
 import { InstrumentDesk } from './instrument-desk';
 import { InstrumentsService } from './instruments.service';
 import { OutlineField } from './outline-field';
@@ -34,6 +37,8 @@ import { OutlineHelp } from './outline-help';
 @Component({
   selector: 'hur-instrument-page',
   imports: [
+    ArrangeSheet,
+    ArrangeTools,
     CircuitChoice,
     DocumentActs,
     OutlineField,
@@ -43,7 +48,7 @@ import { OutlineHelp } from './outline-help';
     RouterLink,
     SavedLine,
   ],
-  providers: [InstrumentDesk],
+  providers: [ArrangeDesk, InstrumentDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -85,7 +90,7 @@ export class InstrumentPage {
   protected readonly busy = signal(false);
   protected readonly empty = {};
   /** What stands beside the panel. */
-  protected readonly side = signal<'words' | 'circuit'>('words');
+  protected readonly side = signal<'words' | 'places' | 'circuit'>('words');
 
   constructor() {
     effect(() => {

@@ -1,0 +1,105 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  align,
+  boxOf,
+  covered,
+  type Flush,
+  type Instrument,
+  instrumentOf,
+  mirror,
+  moveBy,
+  readOutline,
+  resize,
+  spread,
+  type Thing,
+} from '@hurrel/core';
+import { InstrumentActions, instrumentFeature } from '../instrument.document';
+
+/** What is taken up on the sheet, and every edit of where things stand. */
+@Injectable()
+export class ArrangeDesk {
+  private readonly store = inject(Store);
+  readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
+  readonly taken = signal<ReadonlySet<Thing>>(new Set());
+  /** Step of the grid in panel units. */
+  readonly grid = signal(8);
+  /** How many times as large as it fits. */
+  readonly zoom = signal(1);
+  /** Those taken that are still there. */
+  readonly things = computed((): Thing[] => {
+    const instrument = this.instrument();
+    return instrument ? [...this.taken()].filter((t) => boxOf(instrument, t)) : [];
+  });
+  readonly covered = computed(() => {
+    const instrument = this.instrument();
+    return instrument ? covered(instrument) : [];
+  });
+  private gestures = 0;
+
+  take(thing: Thing, more: boolean): void {
+    if (!more) return this.taken.set(new Set([thing]));
+    const next = new Set(this.taken());
+    if (!next.delete(thing)) next.add(thing);
+    this.taken.set(next);
+  }
+
+  zoomBy(factor: number): void {
+    this.zoom.update((z) => Math.min(4, Math.max(1, z * factor)));
+  }
+
+  newGesture(): string {
+    return `arrange-${++this.gestures}`;
+  }
+
+  /** Moves what is taken from where it stood when the gesture began. */
+  moveFrom(start: Instrument, by: { x: number; y: number }, gesture: string): void {
+    this.edit(() => moveBy(start, this.things(), by), gesture);
+  }
+
+  move(x: number, y: number): void {
+    this.edit((i) => moveBy(i, this.things(), { x, y }), 'arrange-keys');
+  }
+
+  /** Brings the middle of a thing to a number. */
+  moveTo(thing: Thing, axis: 'x' | 'y', to: number): void {
+    this.edit((i) => {
+      const box = boxOf(i, thing)!;
+      const at = axis === 'x' ? box.x : box.y;
+      return moveBy(i, [thing], axis === 'x' ? { x: to - at, y: 0 } : { x: 0, y: to - at });
+    });
+  }
+
+  resize(thing: Thing, to: { size?: number; width?: number; height?: number }): void {
+    this.edit((i) => resize(i, thing, to));
+  }
+
+  align(edge: Flush): void {
+    this.edit((i) => align(i, this.things(), edge));
+  }
+
+  spread(axis: 'x' | 'y'): void {
+    this.edit((i) => spread(i, this.things(), axis));
+  }
+
+  mirror(axis: 'x' | 'y'): void {
+    this.edit((i) => mirror(i, this.things(), axis));
+  }
+
+  /** Forgets what a hand has done: everything stands in rows again. */
+  layOutAnew(): void {
+    this.edit((i) => {
+      const text = i.outline ?? '';
+      return instrumentOf(readOutline(text).outline, text, i, true);
+    });
+  }
+
+  private edit(change: (instrument: Instrument) => Instrument, gesture?: string): void {
+    const before = this.instrument();
+    if (!before) return;
+    const next = change(before);
+    this.store.dispatch(
+      InstrumentActions.edit({ next, ...(gesture === undefined ? {} : { gesture }) }),
+    );
+  }
+}
