@@ -68,6 +68,8 @@ const controlBase = {
   route: z.array(words).max(12).optional(),
   /** A depth, send or amount: taken out of the way before a new sound is built. */
   amount: z.boolean().optional(),
+  /** It does nothing that is heard: a light, a display, something for the eye. */
+  unheard: z.literal(true).optional(),
 };
 
 export const continuousKinds = ['knob', 'slider', 'encoder', 'menu', 'wheel', 'pedal'] as const;

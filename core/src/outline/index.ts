@@ -17,3 +17,6 @@ export {
   spread,
   type Thing,
 } from './hand';
+export * from './bind';
+export * from './fit-taper';
+export * from './taper-points';

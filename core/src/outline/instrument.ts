@@ -202,7 +202,11 @@ function placedAs(now: Instrument, before: Instrument): Instrument {
 function bound(control: Control, before: Control | undefined): Control {
   if (!before || isSwitched(control) !== isSwitched(before)) return control;
   const { where = before.where } = control;
-  const base = { ...control, ...(where === undefined ? {} : { where }) };
+  const base = {
+    ...control,
+    ...(where === undefined ? {} : { where }),
+    ...(before.unheard ? { unheard: before.unheard } : {}),
+  };
   if (isSwitched(control) && isSwitched(before)) {
     const ids = new Map(before.positions.map((p) => [p.name, p.id]));
     const renamed = control.positions.filter((p) => !ids.has(p.name));

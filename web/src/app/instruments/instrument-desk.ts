@@ -1,4 +1,4 @@
-import { computed, inject, Injectable } from '@angular/core';
+import { computed, inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import equal from 'fast-deep-equal';
 import {
@@ -25,6 +25,8 @@ export class InstrumentDesk {
   readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
   readonly text = computed(() => this.instrument()?.outline ?? '');
   readonly reading = computed(() => readOutline(this.text()));
+  /** The control that is looked at. */
+  readonly chosen = signal<string | null>(null);
   readonly works = computed((): Works[] => {
     const instrument = this.instrument();
     const recorded = (instrument?.controls.length ?? 0) > 0;
@@ -44,20 +46,20 @@ export class InstrumentDesk {
     this.store.dispatch(InstrumentActions.edit({ next, gesture: 'outline' }));
   }
 
+  /** Takes an edit of the description. */
+  edit(change: (instrument: Instrument) => Instrument): void {
+    const before = this.instrument();
+    if (before) this.store.dispatch(InstrumentActions.edit({ next: change(before) }));
+  }
+
   /** Takes a circuit, and what was accepted of it. */
   takeSkeleton(skeleton: Skeleton, accepted: readonly Proposal[]): void {
-    const before = this.instrument();
-    if (!before) return;
-    const next = withSkeleton(before, skeleton, accepted);
-    this.store.dispatch(InstrumentActions.edit({ next }));
+    this.edit((before) => withSkeleton(before, skeleton, accepted));
   }
 
   /** Nothing is said of the circuit any more. */
   dropCircuit(): void {
-    const before = this.instrument();
-    if (!before) return;
-    const next = withSkeleton(before, { circuit: { modules: [], wires: [] } }, []);
-    this.store.dispatch(InstrumentActions.edit({ next }));
+    this.edit((before) => withSkeleton(before, { circuit: { modules: [], wires: [] } }, []));
   }
 }
 

@@ -24,7 +24,7 @@ import { Panel } from '../ui/panel';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
-import { CircuitChoice } from './circuit-choice';
+import { CircuitChoice } from './circuit/circuit-choice';
 import { ArrangeDesk } from './arrange/arrange-desk';
 import { ArrangeSheet } from './arrange/arrange-sheet';
 import { ArrangeTools } from './arrange/arrange-tools';
@@ -86,7 +86,6 @@ export class InstrumentPage {
   /** Patches that stand on an older description. */
   protected readonly behind = signal<Behind[]>([]);
   private readonly carry = carryPatches(() => void this.readBehind());
-  protected readonly chosen = signal<string | null>(null);
   protected readonly busy = signal(false);
   protected readonly empty = {};
   /** What stands beside the panel. */

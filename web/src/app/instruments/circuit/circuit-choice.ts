@@ -1,12 +1,14 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { controlLabel, hasCircuit, proposeBindings, type Skeleton } from '@hurrel/core';
-import { ToastService } from '../ui/toasts';
-import { InstrumentDesk } from './instrument-desk';
-import { InstrumentsService } from './instruments.service';
+import { ToastService } from '../../ui/toasts';
+import { BindingList } from './binding-list';
+import { InstrumentDesk } from '../instrument-desk';
+import { InstrumentsService } from '../instruments.service';
 
 /** A circuit to begin from: what each control would do, with the reason, accepted one by one or all together. */
 @Component({
   selector: 'hur-circuit-choice',
+  imports: [BindingList],
   templateUrl: './circuit-choice.html',
   styleUrl: './circuit-choice.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -53,7 +55,7 @@ export class CircuitChoice {
     const instrument = this.instrument();
     if (!instrument || !this.modelled()) return [];
     return instrument.controls
-      .filter((c) => c.bindings.length === 0)
+      .filter((c) => c.bindings.length === 0 && !c.unheard)
       .map((c) => controlLabel(instrument, c.id));
   });
 

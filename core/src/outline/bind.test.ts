@@ -1,0 +1,41 @@
+import { checkInstrument, isSwitched } from '../instrument';
+import { sluice } from '../testing/sluice';
+import { canTurn, firstBinding, turnables, withBindings, withUnheard } from './bind';
+
+describe('what a control can turn', () => {
+  it('is every parameter of the circuit, once, with who turns it already', () => {
+    const all = turnables(sluice);
+    expect(new Set(all.map((t) => `${t.module}.${t.param}`)).size).toBe(all.length);
+    expect(all.find((t) => t.module === 'filter' && t.param === 'cutoff')).toMatchObject({
+      by: 'cutoff',
+      name: 'filter',
+    });
+  });
+
+  it('can be bound to any control that fits, and the instrument is sound', () => {
+    for (const turnable of turnables(sluice)) {
+      for (const control of sluice.controls.filter((c) => canTurn(c, turnable))) {
+        const bound = withBindings(sluice, control.id, [firstBinding(control, turnable)] as never);
+        const faults = checkInstrument(bound);
+        expect(faults).toEqual([]);
+        expect(
+          bound.controls
+            .filter((c) =>
+              c.bindings.some((b) => b.module === turnable.module && b.param === turnable.param),
+            )
+            .map((c) => c.id),
+        ).toEqual([control.id]);
+      }
+    }
+  });
+
+  it('may be nothing that is heard, until something is bound to it', () => {
+    const quiet = withUnheard(sluice, 'cutoff', true);
+    const cutoff = quiet.controls.find((c) => c.id === 'cutoff')!;
+    expect([cutoff.unheard, cutoff.bindings]).toEqual([true, []]);
+    const turnable = turnables(quiet).find((t) => t.module === 'filter' && t.param === 'cutoff')!;
+    const again = withBindings(quiet, 'cutoff', [firstBinding(cutoff, turnable)] as never);
+    expect(again.controls.find((c) => c.id === 'cutoff')!.unheard).toBeUndefined();
+    expect(isSwitched(cutoff)).toBe(false);
+  });
+});

@@ -1,0 +1,109 @@
+import { isModuleKind, moduleSpec } from '../catalogue';
+import type { NumberParam, ParamSpec } from '../catalogue/spec';
+import type { Control, Instrument, Taper } from '../instrument/schema';
+import { isSwitched, physicalUnitSchema } from '../instrument/schema';
+
+/** Something of the circuit that a control can turn. */
+export interface Turnable {
+  module: string;
+  /** What the module is called. */
+  name: string;
+  param: string;
+  spec: ParamSpec;
+  /** The control that turns it already. */
+  by?: string;
+}
+
+/** Every parameter of the circuit, module by module. */
+export function turnables(instrument: Instrument): Turnable[] {
+  const by = new Map(
+    instrument.controls.flatMap((c) => c.bindings.map((b) => [`${b.module}.${b.param}`, c.id])),
+  );
+  return instrument.circuit.modules.flatMap((module) => {
+    if (!isModuleKind(module.kind)) return [];
+    return Object.entries(moduleSpec(module.kind).params).map(([param, spec]): Turnable => {
+      const control = by.get(`${module.id}.${param}`);
+      return {
+        module: module.id,
+        name: module.name ?? module.id,
+        param,
+        spec,
+        ...(control === undefined ? {} : { by: control }),
+      };
+    });
+  });
+}
+
+/** Whether a kind of control can turn a parameter: what turns sets numbers, what is switched sets either. */
+export const canTurn = (control: Control, { spec }: Pick<Turnable, 'spec'>): boolean =>
+  isSwitched(control) ||
+  (spec.kind === 'number' && physicalUnitSchema.safeParse(spec.unit).success);
+
+/**
+ * A binding to begin with: what turns goes from end to end of the parameter, by ratio for frequencies and times; positions
+ * take its choices in their order, or even steps of it.
+ */
+export function firstBinding(
+  control: Control,
+  { module, param, spec }: Turnable,
+): Control['bindings'][number] {
+  if (isSwitched(control)) {
+    const count = control.positions.length;
+    const value = (i: number): number | string =>
+      spec.kind === 'choice'
+        ? spec.choices[Math.min(i, spec.choices.length - 1)]!
+        : spec.lo + (i / Math.max(1, count - 1)) * (spec.hi - spec.lo);
+    const values = Object.fromEntries(control.positions.map((p, i) => [p.id, value(i)]));
+    return { module, param, values };
+  }
+  return { module, param, taper: wholeTaper(spec as NumberParam) };
+}
+
+function wholeTaper({ unit, lo, hi }: NumberParam): Taper {
+  const known = physicalUnitSchema.safeParse(unit);
+  const physical = known.success ? known.data : '';
+  const byRatio = (physical === 'Hz' || physical === 's') && hi / Math.max(lo, 1e-9) > 50;
+  if (!byRatio) return { kind: 'linear', lo, hi, unit: physical };
+  return {
+    kind: 'exponential',
+    lo: lo > 0 ? lo : physical === 's' ? 0.001 : 0.01,
+    hi,
+    unit: physical,
+  };
+}
+
+/** The instrument with what a control turns; whatever turned the same before lets it go. */
+export function withBindings(
+  instrument: Instrument,
+  control: string,
+  bindings: Control['bindings'],
+): Instrument {
+  const taken = new Set(bindings.map((b) => `${b.module}.${b.param}`));
+  return {
+    ...instrument,
+    controls: instrument.controls.map((c) => {
+      if (c.id === control) {
+        const { unheard: _, ...rest } = c;
+        return { ...rest, bindings } as Control;
+      }
+      const left = (c.bindings as Control['bindings']).filter(
+        (b: { module: string; param: string }) => !taken.has(`${b.module}.${b.param}`),
+      );
+      return left.length === c.bindings.length ? c : ({ ...c, bindings: left } as Control);
+    }),
+  };
+}
+
+/** The instrument with a control that does nothing that is heard, or of which that is not said any more. */
+export const withUnheard = (
+  instrument: Instrument,
+  control: string,
+  unheard: boolean,
+): Instrument => ({
+  ...instrument,
+  controls: instrument.controls.map((c) => {
+    if (c.id !== control) return c;
+    const { unheard: _, ...rest } = c;
+    return (unheard ? { ...rest, unheard: true, bindings: [] } : rest) as Control;
+  }),
+});
