@@ -66,6 +66,7 @@ test('an instrument is typed from a list, and its first patch is recorded and re
   await expect(page.getByText(/Recorded, not modelled: Oscillator 1 fine/)).toBeVisible();
   await expect(page.getByTestId('save-state')).toContainText('Saved');
   await page.getByRole('link', { name: 'Bittern 1' }).click();
+  await expect(page).toHaveURL(/\/chart/);
   for (const [name, reading] of [
     ['mixer-osc-1', '8'],
     ['loudness-envelope-sustain', '8'],
@@ -152,10 +153,12 @@ test('what patches have recorded stays until they are carried over, and can be t
   await dialog.getByRole('button', { name: 'Carry over' }).click();
   await expect(older).toBeHidden();
   await page.getByRole('link', { name: 'Wigeon 2' }).click();
+  await expect(page).toHaveURL(/\/chart/);
   await expect(cutoff).toHaveAttribute('aria-valuetext', /^5/);
 
   await page.goto(`/instrument/${id}`);
   await page.getByRole('link', { name: 'Wigeon 1' }).click();
+  await expect(page).toHaveURL(/\/chart/);
   await expect(cutoff).toHaveAttribute('aria-valuetext', /^4/);
   expect(errors).toEqual([]);
 });
