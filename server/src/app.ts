@@ -11,6 +11,7 @@ import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
+import { parcelRoutes } from './routes/parcels';
 import { pictureRoutes } from './routes/pictures';
 import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
@@ -24,6 +25,9 @@ const MAX_BODY = 1024 * 1024;
 /** Largest take: ten minutes of both sides, 24 bits at 48 kHz, and some. */
 const MAX_TAKE = 200 * 1024 * 1024;
 const TAKES = /^\/api\/v1\/sessions\/[^/]+\/takes$/;
+/** Largest file that is looked at before anything of it is stored. */
+const MAX_PARCEL = 1024 * 1024 * 1024;
+const PARCELS = '/api/v1/parcels';
 
 /** Everything under /api/v1, a router for each thing that is spoken of. */
 const routers = [
@@ -38,6 +42,7 @@ const routers = [
   takeRoutes,
   removedRoutes,
   pictureRoutes,
+  parcelRoutes,
 ] as const;
 /** Any of the routers: all of them in one type would be more than the compiler takes. */
 export type Router = ReturnType<(typeof routers)[number]>;
@@ -51,8 +56,11 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.use(compress());
   const plain = limit(MAX_BODY, 'A request may hold 1 MB at most.');
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
-  app.use('/api/*', (c, next) => (isTake(c) ? take(c, next) : plain(c, next)));
-  app.use('/api/*', (c, next) => (isTake(c) ? next() : jsonOnly(c, next)));
+  const parcel = limit(MAX_PARCEL, 'A file may hold 1 GB at most.');
+  app.use('/api/*', (c, next) =>
+    isTake(c) ? take(c, next) : isParcel(c) ? parcel(c, next) : plain(c, next),
+  );
+  app.use('/api/*', (c, next) => (isTake(c) || isParcel(c) ? next() : jsonOnly(c, next)));
   for (const make of routers) app.route('/api/v1', make(services));
   app.route('/api/v1', libraryRoutes(services));
   app.doc31('/api/v1/openapi.json', {
@@ -70,6 +78,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   return app;
 }
 
+const isParcel = (c: Context): boolean => c.req.method === 'POST' && c.req.path === PARCELS;
 const isTake = (c: Context): boolean => c.req.method === 'POST' && TAKES.test(c.req.path);
 
 const limit = (maxSize: number, message: string) =>

@@ -1,5 +1,6 @@
 import type { Database } from './db/database';
 import { readyMade, skeletons } from './demo/library';
+import { WaitingParcels } from './parcel/waiting';
 import type { Services } from './routes/shared';
 import { Carrying } from './store/carrying';
 import { InstrumentStore } from './store/instruments';
@@ -15,7 +16,7 @@ export function createServices(database: Database, work: Work): Services {
   const instruments = new InstrumentStore(database, readyMade);
   const patches = new PatchStore(database, instruments);
   const sessions = new SessionStore(database);
-  return {
+  const services: Services = {
     database,
     instruments,
     skeletons,
@@ -25,6 +26,8 @@ export function createServices(database: Database, work: Work): Services {
     units: new UnitStore(database, instruments),
     sessions,
     takes: new TakeStore(database, sessions),
+    parcels: new WaitingParcels(() => services),
     work,
   };
+  return services;
 }

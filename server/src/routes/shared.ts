@@ -3,6 +3,7 @@ import { type Instrument, type Patch, patchSchema, type Skeleton } from '@hurrel
 import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, within, withinBody } from '../problem';
+import type { WaitingParcels } from '../parcel/waiting';
 import type { Database } from '../db/database';
 import { type InstrumentStore, standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
@@ -16,7 +17,7 @@ import type { Work } from '../work/work';
 
 /** What every route works with. */
 export interface Services {
-  database: Pick<Database, 'file' | 'storage' | 'backup'>;
+  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write'>;
   instruments: InstrumentStore;
   /** Circuits to begin from. */
   skeletons: readonly Skeleton[];
@@ -26,6 +27,7 @@ export interface Services {
   units: UnitStore;
   sessions: SessionStore;
   takes: TakeStore;
+  parcels: WaitingParcels;
   work: Work;
 }
 

@@ -9,7 +9,7 @@ const takeParams = z.object({ id: z.string(), take: z.string().max(64) });
 const named = z.object({ name: z.string().trim().min(1).max(80).default('take') });
 
 /** A body as it comes. */
-async function* bodyOf(request: Request): AsyncIterable<Uint8Array> {
+export async function* bodyOf(request: Request): AsyncIterable<Uint8Array> {
   const reader = request.body?.getReader();
   for (;;) {
     const next = await reader?.read();

@@ -136,9 +136,23 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     return this.stored(row, await this.findVersion(this.database.source.manager, id, row.head));
   }
 
-  async create(document: Document, origin = 'created'): Promise<Stored<Name, Document>> {
+  /** Whether there is one of an id: itself, that it was removed, or nothing. */
+  async peek(id: string): Promise<Stored<Name, Document> | 'removed' | undefined> {
+    const { manager } = this.database.source;
+    const row = await manager.findOneBy<ObjectLiteral>(this.kind.heads, { id });
+    if (!row) return undefined;
+    if ((row as HeadRow).deletedAt !== null) return 'removed';
+    return this.stored(row as HeadRow, await this.findVersion(manager, id, (row as HeadRow).head));
+  }
+
+  /** @param own an id that it had elsewhere, and that is free here */
+  async create(
+    document: Document,
+    origin = 'created',
+    own?: string,
+  ): Promise<Stored<Name, Document>> {
     await this.kind.check?.(document);
-    const id = this.kind.idOf?.(document) ?? randomUUID();
+    const id = this.kind.idOf?.(document) ?? own ?? randomUUID();
     const now = new Date().toISOString();
     const row = {
       id,

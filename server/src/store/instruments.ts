@@ -42,7 +42,7 @@ export interface InstrumentItem extends StoredInstrument {
  * versions never change.
  */
 export class InstrumentStore extends DocumentStore<'instrument', Instrument, ListedInstrument> {
-  private readonly known = new Map<string, Instrument>();
+  private readonly known = new Map<string, { text: string; instrument: Instrument }>();
 
   /** @param readyMade ids of those that came with Hurrel */
   constructor(
@@ -201,12 +201,15 @@ export class InstrumentStore extends DocumentStore<'instrument', Instrument, Lis
 
   protected override read(version: VersionRow): Instrument {
     const key = `${version.documentId}/${version.number}`;
-    const known = this.known.get(key) ?? super.read(version);
+    const { document: text } = version;
+    const known = this.known.get(key);
+    // A version that was never committed may have had the number before.
+    const instrument = known?.text === text ? known.instrument : super.read(version);
     // The one that was read last is the last to go.
     this.known.delete(key);
-    this.known.set(key, known);
+    this.known.set(key, { text, instrument });
     if (this.known.size > MOST_READ) this.known.delete(this.known.keys().next().value!);
-    return known;
+    return instrument;
   }
 
   private refuseReadyMade(id: string, instead: string): void {

@@ -1,0 +1,167 @@
+import { createHash } from 'node:crypto';
+import { editionOf, type Session } from '@hurrel/core';
+import type { Services } from '../routes/shared';
+import type { ParcelItem, ParcelKind } from './manifest';
+
+/** Ids of what is wanted; absent: everything. */
+export interface Wanted {
+  patches?: readonly string[];
+  instruments?: readonly string[];
+  units?: readonly string[];
+  sessions?: readonly string[];
+}
+
+/** A file of a parcel with its contents: text, or pieces that are read when their turn comes. */
+export interface Packed {
+  item: ParcelItem;
+  text?: string;
+  pieces?: () => AsyncIterable<Uint8Array>;
+}
+
+/** Puts together what belongs into a parcel: with patches the descriptions they stand on and their units, with sessions their patches and takes. */
+export async function gather(services: Services, wanted: Wanted): Promise<Packed[]> {
+  const packed = new Map<string, Packed>();
+  const documents = new Packer(packed);
+  const all = Object.values(wanted).every((ids) => ids === undefined);
+  const ids = async (kind: 'patch' | 'unit' | 'session', some?: readonly string[]) =>
+    all ? (await headsOf(services, kind)).map((h) => h.id) : (some ?? []);
+
+  const patches = new Set(await ids('patch', wanted.patches));
+  for (const id of await ids('session', wanted.sessions)) {
+    const { session } = await services.sessions.get(id);
+    documents.add('session', id, session.name, JSON.stringify(session));
+    for (const { patch } of session.passes) patches.add(patch);
+    await addTakes(services, packed, id, session);
+  }
+  const units = new Set(await ids('unit', wanted.units));
+  const editions = new Map<string, { id: string; name: string; text: string; of: Set<number> }>();
+  const stand = async (id: string, edition?: number): Promise<void> => {
+    const instrument =
+      edition === undefined
+        ? (await services.instruments.get(id)).instrument
+        : await services.instruments.of({ instrument: id, edition });
+    const text = JSON.stringify(instrument);
+    const known = editions.get(text) ?? {
+      id,
+      name: `${instrument.maker} ${instrument.name}`,
+      text,
+      of: new Set(),
+    };
+    if (edition !== undefined) known.of.add(edition);
+    editions.set(text, known);
+  };
+  for (const id of patches) {
+    const found = await services.patches.get(id).catch(() => undefined);
+    // A recording may name a patch that is gone by now: the recording travels without it.
+    if (!found) continue;
+    const { patch } = found;
+    documents.add('patch', id, patch.name, JSON.stringify(patch));
+    if (patch.unit !== undefined) units.add(patch.unit);
+    await stand(patch.instrument, editionOf(patch));
+  }
+  for (const id of units) {
+    const found = await services.units.get(id).catch(() => undefined);
+    if (!found) continue;
+    documents.add('unit', id, found.unit.name, JSON.stringify(found.unit));
+    await stand(found.unit.instrument);
+  }
+  const instruments = all
+    ? (await services.instruments.all()).map((i) => i.id)
+    : (wanted.instruments ?? []);
+  for (const id of instruments) await stand(id);
+  for (const { id, name, text, of } of editions.values())
+    documents.add(
+      'instrument',
+      id,
+      name,
+      text,
+      [...of].sort((a, b) => a - b),
+    );
+  return [...packed.values()];
+}
+
+async function headsOf(services: Services, kind: 'patch' | 'unit' | 'session') {
+  const store = { patch: services.patches, unit: services.units, session: services.sessions }[kind];
+  const found: { id: string }[] = [];
+  for (let page = 1; ; page++) {
+    const { items } = await store.list({ page, size: 200 });
+    found.push(...items);
+    if (items.length < 200) return found;
+  }
+}
+
+async function addTakes(
+  services: Services,
+  packed: Map<string, Packed>,
+  sessionId: string,
+  session: Session,
+): Promise<void> {
+  const named = new Set(session.passes.flatMap((p) => p.take ?? []));
+  for (const take of await services.takes.of(sessionId)) {
+    if (!named.has(take.id)) continue;
+    const pieces = async function* (): AsyncIterable<Uint8Array> {
+      yield* (await services.takes.read(sessionId, take.id)).pieces;
+    };
+    const hash = createHash('sha256');
+    let size = 0;
+    for await (const piece of pieces()) {
+      hash.update(piece);
+      size += piece.length;
+    }
+    const path = `takes/${fileName(take.name)}-${take.id.slice(0, 8)}.wav`;
+    packed.set(path, {
+      item: {
+        path,
+        kind: 'take',
+        id: take.id,
+        name: take.name,
+        session: sessionId,
+        size,
+        sha256: hash.digest('hex'),
+      },
+      pieces,
+    });
+  }
+}
+
+const FOLDERS: Record<ParcelKind, string> = {
+  instrument: 'instruments',
+  unit: 'units',
+  patch: 'patches',
+  session: 'sessions',
+  take: 'takes',
+};
+
+/** Names the files, each once. */
+class Packer {
+  constructor(private readonly packed: Map<string, Packed>) {}
+
+  add(kind: ParcelKind, id: string, name: string, text: string, editions?: number[]): void {
+    const folder = `${FOLDERS[kind]}/${fileName(name)}`;
+    let path = `${folder}.json`;
+    for (let n = 2; this.packed.has(path); n++) path = `${folder}-${n}.json`;
+    const bytes = Buffer.from(text);
+    this.packed.set(path, {
+      item: {
+        path,
+        kind,
+        id,
+        name: name.slice(0, 300),
+        ...(editions ? { editions } : {}),
+        size: bytes.length,
+        sha256: createHash('sha256').update(bytes).digest('hex'),
+      },
+      text,
+    });
+  }
+}
+
+/** Words as a file's name, on any system. */
+const fileName = (words: string): string =>
+  words
+    .normalize('NFKD')
+    .replace(/[^\w -]+/g, '')
+    .trim()
+    .replace(/\s+/g, '-')
+    .slice(0, 60)
+    .toLowerCase() || 'nameless';

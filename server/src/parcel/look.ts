@@ -1,0 +1,161 @@
+import {
+  checkPatch,
+  diffPatches,
+  type Instrument,
+  instrumentDifferences,
+  type Patch,
+  patchSchema,
+  type Session,
+  sessionDifferences,
+  sessionSchema,
+  type Unit,
+  unitDifferences,
+  unitSchema,
+} from '@hurrel/core';
+import equal from 'fast-deep-equal';
+import { invalid, Problem } from '../problem';
+import type { Services } from '../routes/shared';
+import { readInstrument } from '../store/instruments';
+import type { ParcelItem } from './manifest';
+import type { OpenParcel } from './open';
+
+/** How something of a parcel stands to what is here. */
+export type Standing = 'new' | 'same' | 'conflict' | 'removed';
+
+interface Read<K extends string, D> {
+  kind: K;
+  item: ParcelItem;
+  document: D;
+}
+export type ReadItem =
+  | Read<'instrument', Instrument>
+  | Read<'unit', Unit>
+  | Read<'patch', Patch>
+  | Read<'session', Session>;
+
+/** One line of what a parcel brings. */
+export interface Looked {
+  /** `patch:<id>`; decisions go by it. */
+  key: string;
+  kind: ReadItem['kind'];
+  id: string;
+  name: string;
+  standing: Standing;
+  /** What differs here, in words: from mine to theirs. */
+  differences: { subject: string; before: string; after: string }[];
+}
+
+/** Differences that are told of one document. */
+const MOST_TOLD = 40;
+
+/** Reads every document of a parcel. @throws Problem that names the file and the place in it */
+export async function readDocuments(parcel: OpenParcel): Promise<ReadItem[]> {
+  const read: ReadItem[] = [];
+  for (const item of parcel.items) {
+    if (item.kind === 'take') continue;
+    const source = await parcel.json(item);
+    try {
+      if (item.kind === 'instrument')
+        read.push({ kind: 'instrument', item, document: readInstrument(source) });
+      else if (item.kind === 'unit')
+        read.push({ kind: 'unit', item, document: unitSchema.parse(source) });
+      else if (item.kind === 'patch')
+        read.push({ kind: 'patch', item, document: patchSchema.parse(source) });
+      else read.push({ kind: 'session', item, document: sessionSchema.parse(source) });
+    } catch (error) {
+      const first =
+        error instanceof Problem
+          ? (error.errors[0] ?? { pointer: '', message: error.detail })
+          : placeOf(error);
+      throw new Problem(
+        422,
+        'Not a parcel',
+        `${item.path}, ${first.pointer || 'the whole'}: ${first.message}. Nothing was stored.`,
+      );
+    }
+  }
+  return read;
+}
+
+function placeOf(error: unknown): { pointer: string; message: string } {
+  const issue = (error as { issues?: { path: PropertyKey[]; message: string }[] }).issues?.[0];
+  return issue
+    ? { pointer: `/${issue.path.map(String).join('/')}`, message: issue.message }
+    : { pointer: '', message: 'it is no document' };
+}
+
+/** What a parcel brings, beside what is here. Of an instrument in several descriptions the newest speaks. */
+export async function look(services: Services, read: readonly ReadItem[]): Promise<Looked[]> {
+  const newest = new Map<string, ReadItem>();
+  for (const one of read) newest.set(keyOf(one), newer(newest.get(keyOf(one)), one));
+  const looked: Looked[] = [];
+  for (const one of newest.values()) looked.push(await lookAt(services, one));
+  return looked;
+}
+
+export const keyOf = ({ kind, item }: Pick<ReadItem, 'kind' | 'item'>): string =>
+  `${kind}:${item.id}`;
+
+const lastEdition = ({ item }: ReadItem): number => item.editions?.at(-1) ?? Infinity;
+const newer = (known: ReadItem | undefined, one: ReadItem): ReadItem =>
+  known && lastEdition(known) > lastEdition(one) ? known : one;
+
+async function lookAt(services: Services, one: ReadItem): Promise<Looked> {
+  const { id } = one.item;
+  const facts = { key: keyOf(one), kind: one.kind, id, name: nameOf(one) };
+  const mine = await mineOf(services, one);
+  if (mine === undefined) return { ...facts, standing: 'new', differences: [] };
+  if (mine === 'removed') return { ...facts, standing: 'removed', differences: [] };
+  if (same(one, mine)) return { ...facts, standing: 'same', differences: [] };
+  const told = await differences(services, one, mine);
+  return {
+    ...facts,
+    standing: 'conflict',
+    differences: told
+      .slice(0, MOST_TOLD)
+      .map(({ subject, before, after }) => ({ subject, before, after })),
+  };
+}
+
+const nameOf = (one: ReadItem): string =>
+  one.kind === 'instrument' ? `${one.document.maker} ${one.document.name}` : one.document.name;
+
+/** The document of the same id that is here. */
+async function mineOf(services: Services, { kind, item }: ReadItem) {
+  const stores = {
+    instrument: services.instruments,
+    unit: services.units,
+    patch: services.patches,
+    session: services.sessions,
+  };
+  const found = await stores[kind].peek(item.id);
+  return found === undefined || found === 'removed'
+    ? found
+    : ((found as unknown as Record<string, unknown>)[kind] as ReadItem['document']);
+}
+
+/** Versions of an instrument are numbered by each library for itself: they are no difference. */
+function same({ kind, document }: ReadItem, mine: ReadItem['document']): boolean {
+  if (kind !== 'patch') return equal(document, mine);
+  const plain = ({ edition: _, ...rest }: Patch) => rest;
+  return equal(plain(document), plain(mine as Patch));
+}
+
+async function differences(services: Services, one: ReadItem, mine: ReadItem['document']) {
+  if (one.kind === 'instrument') return instrumentDifferences(mine as Instrument, one.document);
+  if (one.kind === 'session') return sessionDifferences(mine as Session, one.document);
+  const here = mine as Patch | Unit;
+  const panel = await services.instruments.of({
+    instrument: here.instrument,
+    ...(one.kind === 'patch' ? { edition: (mine as Patch).edition } : {}),
+  });
+  return one.kind === 'patch'
+    ? diffPatches(panel, mine as Patch, { ...one.document, edition: (mine as Patch).edition })
+    : unitDifferences(panel, mine as Unit, one.document);
+}
+
+/** Refuses a patch that would not fit the description that it comes with. */
+export function checkFits(patch: Patch, panel: Instrument, path: string): void {
+  const [first] = checkPatch(patch, panel);
+  if (first) throw invalid([{ pointer: `/${path}${first.pointer}`, message: first.message }]);
+}

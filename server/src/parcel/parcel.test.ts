@@ -1,0 +1,303 @@
+import { harness, temporary } from '../testing/harness';
+import { join } from 'node:path';
+import { instrumentOf, readOutline } from '@hurrel/core';
+import { fromBuffer, type Entry } from 'yauzl';
+import { ZipFile } from 'yazl';
+import { openDatabase } from '../db/database';
+
+type Harness = Awaited<ReturnType<typeof harness>>;
+const text = `Crane by Saltpan\n\nFilter:\ncutoff 0..10\nwave saw/pulse`;
+const panel = (outline: string) => ({
+  ...instrumentOf(readOutline(outline).outline, outline),
+  id: 'saltpan-crane',
+});
+const tag = (version: number) => ({ 'if-match': `"${version}"` });
+
+/** A library with nothing in it. */
+async function empty(): Promise<Harness> {
+  const file = join(temporary(), 'empty.db');
+  await (await openDatabase(file)).close();
+  return harness({}, file);
+}
+const send = async (h: Harness, bytes: Uint8Array) => {
+  const response = await h.app.request('/api/v1/parcels', { method: 'POST', body: bytes });
+  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  return { status: response.status, body: (await response.json()) as any };
+};
+const standings = (body: { items: { key: string; standing: string }[] }) =>
+  Object.fromEntries(body.items.map((i) => [i.key, i.standing]));
+const take = (h: Harness, token: string, decisions: Record<string, string> = {}) =>
+  h.call('POST', `/parcels/${token}`, { decisions });
+
+/** The files of a zip. */
+const unzipped = (bytes: Uint8Array): Promise<Map<string, Buffer>> =>
+  new Promise((done, fail) => {
+    const files = new Map<string, Buffer>();
+    fromBuffer(Buffer.from(bytes), { lazyEntries: true }, (error, zip) => {
+      if (error) return fail(error);
+      zip.on('entry', (entry: Entry) =>
+        zip.openReadStream(entry, (trouble, stream) => {
+          if (trouble) return fail(trouble);
+          const parts: Buffer[] = [];
+          stream.on('data', (part: Buffer) => parts.push(part));
+          stream.on('end', () => {
+            files.set(entry.fileName, Buffer.concat(parts));
+            zip.readEntry();
+          });
+        }),
+      );
+      zip.on('end', () => done(files));
+      zip.readEntry();
+    });
+  });
+const zipped = async (files: [string, string | Buffer][]): Promise<Buffer> => {
+  const zip = new ZipFile();
+  for (const [name, content] of files) zip.addBuffer(Buffer.from(content), name);
+  zip.end();
+  const parts: Buffer[] = [];
+  for await (const part of zip.outputStream) parts.push(part as Buffer);
+  return Buffer.concat(parts);
+};
+
+/** A library with a patch on each of two descriptions of one instrument. */
+async function withCrane() {
+  const h = await harness();
+  await h.call('POST', '/instruments', panel(text));
+  const record = async (name: string) => {
+    const made = await h.call('POST', '/patches', {
+      from: 'nothing',
+      instrument: 'saltpan-crane',
+      name,
+    });
+    const settings = { 'filter-cutoff': { kind: 'set', value: 0.4 } };
+    await h.call('PUT', `/patches/${made.body.id}`, { ...made.body.patch, settings }, tag(1));
+    return made.body.id as string;
+  };
+  const first = await record('First');
+  await h.call('PUT', '/instruments/saltpan-crane', panel(text.replace('0..10', '0..5')), tag(1));
+  const second = await record('Second');
+  return { h, first, second };
+}
+
+describe('a parcel', () => {
+  it('carries a whole library into an empty one, every reading, every take, and is the same there', async () => {
+    const { h, first, second } = await withCrane();
+    const { body: bytes } = await h.call('GET', '/parcel.zip');
+    const there = await empty();
+    const looked = await send(there, bytes);
+    expect(new Set(Object.values(standings(looked.body)))).toEqual(new Set(['new']));
+    expect((await there.call('GET', '/patches')).body.total).toBe(0);
+    const taken = await take(there, looked.body.token);
+    expect([taken.status, taken.body.shortened]).toEqual([200, []]);
+    const list = async (lib: Harness) => {
+      const { items } = (await lib.call('GET', '/patches?size=200')).body;
+      return Promise.all(
+        items.map(
+          async ({ id }: { id: string }) => (await lib.call('GET', `/patches/${id}`)).body.patch,
+        ),
+      );
+    };
+    expect(await list(there)).toEqual(await list(h));
+    for (const id of [first, second]) {
+      const rebuilt = async (lib: Harness) =>
+        (await lib.call('POST', '/rebuild', { from: 'start', to: { patchId: id } })).body.steps;
+      expect(await rebuilt(there)).toEqual(await rebuilt(h));
+    }
+    const sessions = async (lib: Harness) => (await lib.call('GET', '/sessions')).body.items;
+    expect((await sessions(there)).length).toBe((await sessions(h)).length);
+    // Sent once more it brings nothing.
+    const again = await send(there, bytes);
+    const kinds = standings(again.body);
+    expect(
+      Object.entries(kinds).filter(([key, s]) => s !== 'same' && !key.startsWith('session')),
+    ).toEqual([]);
+  });
+
+  it('carries takes, piece by piece, to the passes that name them', async () => {
+    const h = await harness();
+    const made = await h.call('POST', '/sessions', {
+      format: 'hurrel-session',
+      version: 1,
+      name: 'Night',
+      song: '',
+      tempo: 100,
+      about: '',
+      parts: [{ id: 'a', name: 'in', bars: 2 }],
+      passes: [],
+    });
+    const wav = Buffer.alloc(44 + 4800);
+    wav.write('RIFF', 0);
+    wav.writeUInt32LE(36 + 4800, 4);
+    wav.write('WAVEfmt ', 8);
+    wav.writeUInt32LE(16, 16);
+    wav.writeUInt16LE(1, 20);
+    wav.writeUInt16LE(1, 22);
+    wav.writeUInt32LE(48000, 24);
+    wav.writeUInt32LE(96000, 28);
+    wav.writeUInt16LE(2, 32);
+    wav.writeUInt16LE(16, 34);
+    wav.write('data', 36);
+    wav.writeUInt32LE(4800, 40);
+    for (let i = 0; i < 2400; i++) wav.writeInt16LE((i * 37) % 9000, 44 + 2 * i);
+    const stored = await h.app.request(`/api/v1/sessions/${made.body.id}/takes?name=one`, {
+      method: 'POST',
+      body: wav,
+      headers: { 'content-type': 'audio/wav' },
+    });
+    const { id: takeId } = (await stored.json()) as { id: string };
+    const patch = (await h.byName('Winch Room bass')).id;
+    const session = {
+      ...made.body.session,
+      passes: [{ id: 'p', name: 'bass', patch, plays: { a: '' }, take: takeId }],
+    };
+    const put = await h.call('PUT', `/sessions/${made.body.id}`, session, tag(1));
+    expect(put.status).toBe(200);
+    const { body: bytes } = await h.call('GET', `/parcel.zip?sessions=${made.body.id}`);
+    const files = await unzipped(bytes);
+    expect([...files.keys()].filter((f) => f.endsWith('.wav'))).toHaveLength(1);
+    const there = await empty();
+    const { body } = await send(there, bytes);
+    expect((await take(there, body.token)).status).toBe(200);
+    const back = (await there.call('GET', `/sessions/${made.body.id}`)).body.session;
+    const heard = await there.call('GET', `/sessions/${made.body.id}/takes/${back.passes[0].take}`);
+    expect(Buffer.from(heard.body).equals(wav)).toBe(true);
+  });
+
+  it('leaves mine where nothing was decided, takes theirs, or keeps both', async () => {
+    const { h, first } = await withCrane();
+    const { body: bytes } = await h.call('GET', `/parcel.zip?patches=${first}`);
+    const { body: mine } = await h.call('GET', `/patches/${first}`);
+    await h.call('PUT', `/patches/${first}`, { ...mine.patch, about: 'mine', tempo: 99 }, tag(2));
+    const key = `patch:${first}`;
+    const count = async () => (await h.call('GET', '/patches?instrument=saltpan-crane')).body.total;
+    const before = await count();
+    const looked = await send(h, bytes);
+    const told = looked.body.items.find((i: { key: string }) => i.key === key);
+    expect([told.standing, told.differences.map((d: { subject: string }) => d.subject)]).toEqual([
+      'conflict',
+      ['Tempo', 'About'],
+    ]);
+    await take(h, looked.body.token);
+    expect((await h.call('GET', `/patches/${first}`)).body.patch.about).toBe('mine');
+    const both = await send(h, bytes);
+    await take(h, both.body.token, { [key]: 'both' });
+    expect(await count()).toBe(before + 1);
+    const theirs = await send(h, bytes);
+    await take(h, theirs.body.token, { [key]: 'theirs' });
+    const now = (await h.call('GET', `/patches/${first}`)).body;
+    expect([now.patch.about, now.version]).toEqual(['', 4]);
+    // A file is taken in once.
+    expect((await take(h, theirs.body.token)).status).toBe(404);
+  });
+
+  it('sets what was read on another description on the one that is kept, or brings that one beside it', async () => {
+    const { h, first } = await withCrane();
+    const { body: bytes } = await h.call('GET', `/parcel.zip?patches=${first}`);
+    const other = async () => {
+      const there = await empty();
+      await there.call('POST', '/instruments', panel(text.replace('0..10', '0..20')));
+      return { there, looked: await send(there, bytes) };
+    };
+    const kept = await other();
+    expect(standings(kept.looked.body)['instrument:saltpan-crane']).toBe('conflict');
+    await take(kept.there, kept.looked.body.token);
+    const patch = async (lib: Harness) => (await lib.call('GET', `/patches/${first}`)).body.patch;
+    // 4 of 10 is 4 of 20.
+    expect((await patch(kept.there)).settings['filter-cutoff'].value).toBe(0.2);
+    const beside = await other();
+    await take(beside.there, beside.looked.body.token, { 'instrument:saltpan-crane': 'both' });
+    expect(await patch(beside.there)).toMatchObject({
+      instrument: 'saltpan-crane-2',
+      settings: { 'filter-cutoff': { value: 0.4 } },
+    });
+    const theirs = await other();
+    await take(theirs.there, theirs.looked.body.token, { 'instrument:saltpan-crane': 'theirs' });
+    expect(await patch(theirs.there)).toMatchObject({ instrument: 'saltpan-crane', edition: 2 });
+  });
+
+  it('is refused in one sentence when it is damaged, made to burst, climbs, or is newer; nothing is stored', async () => {
+    const { h, first } = await withCrane();
+    const { body: good } = await h.call('GET', `/parcel.zip?patches=${first}`);
+    const files = await unzipped(good);
+    const there = await empty();
+    const again = (change: (name: string, content: Buffer) => Buffer | string) =>
+      zipped([...files].map(([name, content]) => [name, change(name, content)]));
+    const climbing = Buffer.from(await zipped([['xx/up.json', '{}'], ...files]));
+    for (let at = climbing.indexOf('xx/'); at >= 0; at = climbing.indexOf('xx/'))
+      climbing.write('../', at);
+    const bad: [string, Uint8Array, RegExp][] = [
+      ['nothing', new Uint8Array(0), /neither a zip nor a document/],
+      ['a picture', Buffer.from('\u0089PNG....'), /neither a zip/],
+      ['cut off', good.slice(0, good.length - 200), /damaged or breaks off/],
+      ['no manifest', await zipped([['a.txt', 'a']]), /no manifest/],
+      [
+        'a file missing',
+        await zipped([...files].filter(([n]) => !n.startsWith('patches'))),
+        /missing from the zip/,
+      ],
+      [
+        'changed',
+        await again((n, c) =>
+          n.startsWith('patches') ? c.toString().replace('First', 'Fitst') : c,
+        ),
+        /not what was packed/,
+      ],
+      [
+        'longer',
+        await again((n, c) => (n.startsWith('patches') ? `${c} ` : c)),
+        /not as long as it was/,
+      ],
+      [
+        'newer',
+        await again((n, c) =>
+          n === 'manifest.json' ? c.toString().replace('"version": 1', '"version": 2') : c,
+        ),
+        /newer Hurrel/,
+      ],
+      [
+        'no sense',
+        await zipped([['manifest.json', '{"format":"hurrel-parcel","version":1,"items":[{}]}']]),
+        /says nothing/,
+      ],
+      [
+        'bursting',
+        await zipped([
+          ['manifest.json', '{}'],
+          ['bomb', Buffer.alloc(60_000_000)],
+        ]),
+        /larger than anything/,
+      ],
+      ['climbing', climbing, /climb out of its folder/],
+      ['half a document', Buffer.from('{"format":"hurrel-patch"'), /breaks off/],
+      ['another document', Buffer.from('{"format":"recipe"}'), /something else/],
+      [
+        'a wrong patch',
+        Buffer.from('{"format":"hurrel-patch","version":1,"tempo":-1}'),
+        /document\.json, \/\w+/,
+      ],
+    ];
+    for (const [name, bytes, says] of bad) {
+      const { status, body } = await send(there, bytes);
+      expect([name, status, body.detail]).toEqual([name, 422, expect.stringMatching(says)]);
+    }
+    expect((await there.call('GET', '/instruments')).body.items).toEqual([]);
+    // A single document is as good as a zip.
+    const one = await send(there, Buffer.from(JSON.stringify(panel(text))));
+    expect(standings(one.body)).toEqual({ 'instrument:saltpan-crane': 'new' });
+    await take(there, one.body.token);
+    expect((await there.call('GET', '/instruments')).body.items).toHaveLength(1);
+  });
+
+  it('is stored as a whole or not at all', async () => {
+    const { h, first, second } = await withCrane();
+    const { body: bytes } = await h.call('GET', `/parcel.zip?patches=${first},${second}`);
+    const there = await empty();
+    const looked = await send(there, bytes);
+    // Without its instrument a patch has nowhere to stand: everything is refused.
+    const refused = await take(there, looked.body.token, { 'instrument:saltpan-crane': 'out' });
+    expect(refused.status).toBeGreaterThanOrEqual(400);
+    expect((await there.call('GET', '/patches')).body.total).toBe(0);
+    expect((await take(there, looked.body.token)).status).toBe(200);
+    expect((await there.call('GET', '/patches')).body.total).toBe(2);
+  });
+});

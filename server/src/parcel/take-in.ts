@@ -1,0 +1,242 @@
+import { randomUUID } from 'node:crypto';
+import { setImmediate as rest } from 'node:timers/promises';
+import { carryOver, editionOf, type Instrument, type Patch } from '@hurrel/core';
+import equal from 'fast-deep-equal';
+import type { Services } from '../routes/shared';
+import { Problem } from '../problem';
+import { keyOf, type Looked, type ReadItem } from './look';
+import type { OpenParcel } from './open';
+
+/** What is done with something: kept as it is here, taken as it comes, both, or left out. */
+export type Decision = 'mine' | 'theirs' | 'both' | 'out';
+export type Decisions = Readonly<Record<string, Decision>>;
+
+const ORIGIN = 'from a file';
+
+/** What was stored. */
+export interface TakenIn {
+  stored: number;
+  /** Names of patches of which something had no place on the description that was kept. */
+  shortened: string[];
+}
+
+/**
+ * Takes a parcel in, all of it or nothing. What is new comes in under its own id; what is the same is left alone; where it
+ * is otherwise here, it is as was decided: nothing decided leaves mine.
+ * @param progress told how many are done
+ */
+export function takeIn(
+  services: Services,
+  parcel: OpenParcel,
+  read: readonly ReadItem[],
+  looked: readonly Looked[],
+  decisions: Decisions,
+  progress: (done: number) => void,
+): Promise<TakenIn> {
+  const run = new Taking(services, parcel, read, looked, decisions, progress);
+  return services.database.write(() => run.all());
+}
+
+class Taking {
+  private readonly ways: ReadonlyMap<string, Decision>;
+  /** Ids that something got here, where it is another one. */
+  private readonly ids = new Map<string, string>();
+  /** Versions here of the descriptions of the file: `<instrument> <edition>`; absent: that description was not taken. */
+  private readonly editions = new Map<string, number>();
+  private readonly shortened: string[] = [];
+  private stored = 0;
+  private done = 0;
+
+  constructor(
+    private readonly services: Services,
+    private readonly parcel: OpenParcel,
+    private readonly read: readonly ReadItem[],
+    looked: readonly Looked[],
+    decisions: Decisions,
+    private readonly progress: (done: number) => void,
+  ) {
+    this.ways = new Map(
+      looked.map(({ key, standing }) => {
+        const decided = decisions[key];
+        if (standing === 'same') return [key, 'mine'];
+        if (standing === 'new' || standing === 'removed')
+          return [key, decided === 'out' || decided === 'mine' ? 'out' : 'theirs'];
+        return [key, decided === 'theirs' || decided === 'both' ? decided : 'mine'];
+      }),
+    );
+  }
+
+  async all(): Promise<TakenIn> {
+    const of = <K extends ReadItem['kind']>(kind: K) =>
+      this.read.filter((r): r is Extract<ReadItem, { kind: K }> => r.kind === kind);
+    const panels = of('instrument').sort((a, b) => lowest(a) - lowest(b));
+    for (const one of panels) await this.step(() => this.instrument(one));
+    for (const one of of('unit')) await this.step(() => this.unit(one));
+    for (const one of of('patch')) await this.step(() => this.patch(one, panels));
+    for (const one of of('session')) await this.step(() => this.session(one));
+    return { stored: this.stored, shortened: this.shortened };
+  }
+
+  private async step(act: () => Promise<void>): Promise<void> {
+    await act();
+    this.progress(++this.done);
+    // Whoever reads is answered in between.
+    if (this.done % 10 === 0) await rest();
+  }
+
+  private way(one: ReadItem): Decision {
+    return this.ways.get(keyOf(one)) ?? 'out';
+  }
+
+  private async instrument(one: Extract<ReadItem, { kind: 'instrument' }>): Promise<void> {
+    const { instruments } = this.services;
+    const way = this.way(one);
+    if (way === 'out') return;
+    const { id: was } = one.item;
+    let id = this.ids.get(keyOf(one)) ?? was;
+    if (way === 'both' && id === was) {
+      id = await this.freeId(was);
+      this.ids.set(keyOf(one), id);
+    }
+    const document: Instrument = { ...one.document, id };
+    const here = await instruments.peek(id);
+    let number: number | undefined;
+    if (here === 'removed') await instruments.restore(id);
+    if (here === undefined) {
+      number = (await instruments.create(document, ORIGIN)).version;
+      this.stored++;
+    } else {
+      number = await this.versionLike(id, document);
+      if (number === undefined && way !== 'mine') {
+        number = (await instruments.save(id, '*', document, ORIGIN)).version;
+        this.stored++;
+      }
+    }
+    if (number === undefined) return;
+    for (const edition of one.item.editions ?? []) this.editions.set(`${was} ${edition}`, number);
+  }
+
+  /** The number of a version that says the same. */
+  private async versionLike(id: string, document: Instrument): Promise<number | undefined> {
+    const { instruments } = this.services;
+    const { version } = await instruments.standing(id);
+    for (let number = version; number >= 1; number--) {
+      if (equal((await instruments.version(id, number)).instrument, document)) return number;
+    }
+    return undefined;
+  }
+
+  private async freeId(id: string): Promise<string> {
+    for (let n = 2; ; n++) {
+      const free = `${id.slice(0, 44)}-${n}`;
+      if ((await this.services.instruments.peek(free)) === undefined) return free;
+    }
+  }
+
+  private async unit(one: Extract<ReadItem, { kind: 'unit' }>): Promise<void> {
+    const unit = { ...one.document, instrument: this.instrumentOf(one.document.instrument) };
+    await this.put(this.services.units, one, unit);
+  }
+
+  private async patch(
+    one: Extract<ReadItem, { kind: 'patch' }>,
+    panels: readonly Extract<ReadItem, { kind: 'instrument' }>[],
+  ): Promise<void> {
+    if (this.way(one) === 'mine' || this.way(one) === 'out') return;
+    const { document } = one;
+    const [instrument, edition] = [
+      this.instrumentOf(document.instrument),
+      this.editions.get(`${document.instrument} ${editionOf(document)}`),
+    ];
+    const unit = document.unit && (this.ids.get(`unit:${document.unit}`) ?? document.unit);
+    let patch: Patch = { ...document, instrument, ...(unit ? { unit } : {}) };
+    const panel = panels.find(
+      (p) => p.item.id === document.instrument && p.item.editions?.includes(editionOf(document)),
+    )?.document;
+    if (edition !== undefined) patch = numbered(patch, edition);
+    else if (panel && (await this.services.instruments.peek(instrument)) !== undefined) {
+      // The description here was kept: what was read on the other one is set on this.
+      const newest = await this.services.instruments.get(instrument);
+      const was = { ...panel, id: instrument };
+      const carried = carryOver(was, newest.instrument, patch, newest.version);
+      if (carried.items.some((i) => i.how === 'lost' || i.how === 'asked'))
+        this.shortened.push(patch.name);
+      patch = numbered(carried.patch, newest.version);
+    } else if (!panel) {
+      // A patch by itself is taken to stand on what is here.
+      const { version } = await this.services.instruments.standing(instrument);
+      const fits = await this.services.instruments.findEdition(instrument, editionOf(patch));
+      if (!fits) patch = numbered(patch, version);
+    }
+    await this.put(this.services.patches, one, patch);
+  }
+
+  private async session(one: Extract<ReadItem, { kind: 'session' }>): Promise<void> {
+    const way = this.way(one);
+    if (way === 'mine' || way === 'out') return;
+    const takes = this.parcel.items.filter((i) => i.kind === 'take' && i.session === one.item.id);
+    const passes = one.document.passes.map((p) => ({
+      ...p,
+      patch: this.ids.get(`patch:${p.patch}`) ?? p.patch,
+    }));
+    // Takes belong to a session that is there: it comes first without them.
+    const bare = { ...one.document, passes: passes.map(({ take: _, ...p }) => p) };
+    const id = await this.put(this.services.sessions, one, bare);
+    const given = new Map<string, string>();
+    for (const item of takes) {
+      const stored = await this.services.takes.add(id, item.name, this.parcel.bytes(item));
+      given.set(item.id, stored.id);
+    }
+    const whole = {
+      ...bare,
+      passes: passes.map(({ take, ...p }) => {
+        const now = take === undefined ? undefined : given.get(take);
+        return now === undefined ? p : { ...p, take: now };
+      }),
+    };
+    await this.services.sessions.save(id, '*', whole, ORIGIN);
+  }
+
+  private instrumentOf(id: string): string {
+    return this.ids.get(`instrument:${id}`) ?? id;
+  }
+
+  /** Stores a document as was decided. @returns the id it has here */
+  private async put<D>(
+    store: {
+      peek(id: string): Promise<unknown>;
+      restore(id: string): Promise<unknown>;
+      create(document: D, origin: string, id?: string): Promise<{ id: string }>;
+      save(id: string, on: '*', document: D, origin: string): Promise<{ id: string }>;
+    },
+    one: ReadItem,
+    document: D,
+  ): Promise<string> {
+    const way = this.way(one);
+    const { id } = one.item;
+    if (way === 'mine' || way === 'out') return id;
+    this.stored++;
+    if (way === 'both' || id === 'document') {
+      const copy = randomUUID();
+      this.ids.set(keyOf(one), copy);
+      await store.create(document, ORIGIN, copy);
+      return copy;
+    }
+    const here = await store.peek(id);
+    if (here === 'removed') await store.restore(id);
+    if (here === undefined) await store.create(document, ORIGIN, id);
+    else await store.save(id, '*', document, ORIGIN);
+    return id;
+  }
+}
+
+const lowest = ({ item }: ReadItem): number => item.editions?.[0] ?? Infinity;
+
+/** A patch on a version of its instrument; the first needs no saying. */
+function numbered(patch: Patch, edition: number): Patch {
+  const { edition: _, ...rest } = patch;
+  return edition === 1 ? rest : { ...rest, edition };
+}
+
+export const tooLate = (): Problem =>
+  new Problem(404, 'Not found', 'That file was put down again: choose it once more.');

@@ -1,0 +1,97 @@
+import { randomUUID } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdir, readdir, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { Services } from '../routes/shared';
+import { look, type Looked, readDocuments } from './look';
+import { openParcel } from './open';
+import { type Decisions, takeIn, type TakenIn, tooLate } from './take-in';
+
+/** How long a file that was looked at waits for a decision. */
+const WAITS_MS = 3_600_000;
+const NAME = /^[0-9a-f-]{36}\.part$/;
+
+interface Waiting {
+  file: string;
+  looked: Looked[];
+  done: number;
+  total: number;
+  timer: NodeJS.Timeout;
+}
+
+/** Files that have come and were looked at, beside the library, until they are taken in or put down. */
+export class WaitingParcels {
+  private readonly waiting = new Map<string, Waiting>();
+
+  constructor(private readonly services: () => Services) {}
+
+  /** Takes a file as it comes, and looks at it as a whole. Nothing of it is stored. */
+  async receive(body: AsyncIterable<Uint8Array>): Promise<{ token: string; items: Looked[] }> {
+    const services = this.services();
+    const token = randomUUID();
+    const folder = join(dirname(services.database.file), 'parcels');
+    await mkdir(folder, { recursive: true });
+    const file = join(folder, `${token}.part`);
+    try {
+      await pipeline(Readable.from(body), createWriteStream(file));
+      const parcel = await openParcel(file);
+      try {
+        const read = await readDocuments(parcel);
+        const looked = await look(services, read);
+        const timer = setTimeout(() => void this.drop(token), WAITS_MS);
+        timer.unref();
+        this.waiting.set(token, { file, looked, done: 0, total: read.length, timer });
+        return { token, items: looked };
+      } finally {
+        parcel.close();
+      }
+    } catch (error) {
+      await rm(file, { force: true });
+      throw error;
+    }
+  }
+
+  /** How far taking in has come. */
+  progress(token: string): { done: number; total: number } {
+    const found = this.waiting.get(token);
+    if (!found) throw tooLate();
+    return { done: found.done, total: found.total };
+  }
+
+  async takeIn(token: string, decisions: Decisions): Promise<TakenIn> {
+    const found = this.waiting.get(token);
+    if (!found) throw tooLate();
+    const services = this.services();
+    const parcel = await openParcel(found.file);
+    try {
+      const read = await readDocuments(parcel);
+      // Meanwhile something may have changed here: it is looked at once more.
+      const looked = await look(services, read);
+      const taken = await takeIn(services, parcel, read, looked, decisions, (done) => {
+        found.done = done;
+      });
+      await this.drop(token);
+      return taken;
+    } finally {
+      parcel.close();
+    }
+  }
+
+  async drop(token: string): Promise<void> {
+    const found = this.waiting.get(token);
+    if (!found) return;
+    clearTimeout(found.timer);
+    this.waiting.delete(token);
+    await rm(found.file, { force: true });
+  }
+
+  /** Clears what an earlier run left. */
+  async clear(): Promise<void> {
+    const folder = join(dirname(this.services().database.file), 'parcels');
+    const left = await readdir(folder).catch(() => []);
+    for (const name of left.filter((n) => NAME.test(n)))
+      await rm(join(folder, name), { force: true });
+  }
+}

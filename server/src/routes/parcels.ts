@@ -1,0 +1,116 @@
+import { Readable } from 'node:stream';
+import { createRoute, z } from '@hono/zod-openapi';
+import { gather } from '../parcel/gather';
+import { pack } from '../parcel/pack';
+import { body, json, router, type Services } from './shared';
+import { bodyOf } from './takes';
+
+const list = z
+  .string()
+  .max(20_000)
+  .regex(/^[A-Za-z0-9-]+(,[A-Za-z0-9-]+)*$/, 'expected ids with commas between them')
+  .transform((text) => text.split(','))
+  .optional();
+const wanted = z.object({ patches: list, instruments: list, units: list, sessions: list });
+const kind = z.enum(['instrument', 'unit', 'patch', 'session']);
+const looked = z.object({
+  token: z.string(),
+  items: z.array(
+    z.object({
+      key: z.string(),
+      kind,
+      id: z.string(),
+      name: z.string(),
+      standing: z.enum(['new', 'same', 'conflict', 'removed']),
+      differences: z.array(
+        z.object({ subject: z.string(), before: z.string(), after: z.string() }),
+      ),
+    }),
+  ),
+});
+const token = z.object({ token: z.uuid() });
+
+/** Documents as files: out in one zip, in after a look. */
+export const parcelRoutes = (services: Services) =>
+  router()
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/parcel.zip',
+        request: { query: wanted },
+        responses: {
+          ...json(z.any(), ''),
+          200: {
+            description: 'A zip of what is wanted and what belongs to it, or of everything',
+            content: { 'application/zip': { schema: z.any() } },
+          },
+        },
+      }),
+      async (c) => {
+        const packed = await gather(services, c.req.valid('query'));
+        const now = new Date();
+        const name = packed.length === 1 ? packed[0]!.item.id : now.toISOString().slice(0, 10);
+        return c.body(Readable.toWeb(pack(packed, now)) as unknown as ReadableStream, 200, {
+          'content-type': 'application/zip',
+          'content-disposition': `attachment; filename="hurrel-${name}.zip"`,
+        }) as never;
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/parcels',
+        request: { body: { content: { 'application/octet-stream': { schema: z.any() } } } },
+        responses: json(looked, 'What a file brings, beside what is here; nothing is stored'),
+      }),
+      async (c) => c.json(await services.parcels.receive(bodyOf(c.req.raw)), 200),
+    )
+    .openapi(
+      createRoute({
+        method: 'get',
+        path: '/parcels/{token}',
+        request: { params: token },
+        responses: json(
+          z.object({ done: z.number(), total: z.number() }),
+          'How far taking in has come',
+        ),
+      }),
+      (c) => c.json(services.parcels.progress(c.req.valid('param').token), 200),
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/parcels/{token}',
+        request: {
+          params: token,
+          body: body(
+            z.strictObject({
+              decisions: z
+                .record(z.string().max(120), z.enum(['mine', 'theirs', 'both', 'out']))
+                .default({}),
+            }),
+          ),
+        },
+        responses: json(
+          z.object({ stored: z.number(), shortened: z.array(z.string()) }),
+          'All of it was stored, as was decided',
+        ),
+      }),
+      async (c) => {
+        const { decisions } = c.req.valid('json');
+        return c.json(await services.parcels.takeIn(c.req.valid('param').token, decisions), 200);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'delete',
+        path: '/parcels/{token}',
+        request: { params: token },
+        responses: json(z.object({ dropped: z.string() }), 'The file was put down'),
+      }),
+      async (c) => {
+        const { token } = c.req.valid('param');
+        await services.parcels.drop(token);
+        return c.json({ dropped: token }, 200);
+      },
+    );
