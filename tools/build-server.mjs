@@ -17,6 +17,8 @@ export const serverOptions = {
   logLevel: 'warning',
   alias: { '@hurrel/core': './core/src/index.ts' },
   external: [
+    'yauzl',
+    'yazl',
     'typeorm',
     'better-sqlite3',
     'pdfkit',
