@@ -37,6 +37,7 @@ const PAGES: [string, Where][] = [
   ['unit', first('/units?instrument=marram-estuary', '/unit')],
   ['history of a unit', first('/units?instrument=marram-estuary', '/unit', '/history')],
   ['removed', at('/removed')],
+  ['files', at('/files')],
 ];
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];

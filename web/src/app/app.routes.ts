@@ -52,6 +52,11 @@ export const routes: Routes = [
     loadChildren: () => import('./sessions/session.routes').then((m) => m.sessionRoutes),
   },
   {
+    path: 'files',
+    title: 'Files · Hurrel',
+    loadComponent: () => import('./files/files-page').then((m) => m.FilesPage),
+  },
+  {
     path: 'removed',
     title: 'Removed · Hurrel',
     loadComponent: () => import('./history/removed-page').then((m) => m.RemovedPage),

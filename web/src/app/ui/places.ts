@@ -32,11 +32,12 @@ import { LightButton } from './light-button';
 })
 export class Places {
   /** The place that the page belongs to. */
-  readonly here = input.required<'/library' | '/instruments' | '/sessions'>();
+  readonly here = input.required<'/library' | '/instruments' | '/sessions' | '/files'>();
 
   protected readonly places = [
     { path: '/library', label: 'Patches' },
     { path: '/instruments', label: 'Instruments' },
     { path: '/sessions', label: 'Recordings' },
+    { path: '/files', label: 'Files' },
   ];
 }

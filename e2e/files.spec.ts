@@ -1,0 +1,81 @@
+import { readFileSync } from 'node:fs';
+import { expect, test } from './app';
+
+test('a library goes out as one file, is looked at, and only what differs comes back in', async ({
+  page,
+  api,
+  errors,
+}) => {
+  const { id } = await api.create('init', 'Sent by post');
+  await page.goto('/library');
+  await page.getByRole('link', { name: 'Files', exact: true }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Everything as one file' }).click();
+  const file = (await (await download).path())!;
+  expect(readFileSync(file).subarray(0, 2).toString()).toBe('PK');
+
+  // One is changed, one is removed meanwhile.
+  const stored = await api.get(`/patches/${id}`);
+  await api.put(stored, { ...stored.patch, tempo: 77 });
+  const gone = await api.create('init', 'Thrown out by mistake');
+  const both = await page.request.get('/api/v1/parcel.zip');
+  await page.request.delete(`/api/v1/patches/${gone.id}`, { headers: { 'if-match': '*' } });
+
+  await page.getByLabel(/Choose a file/).setInputFiles({
+    name: 'before.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync(file),
+  });
+  const look = page.getByRole('region', { name: 'before.zip' });
+  await expect(look.getByRole('heading', { name: /^Otherwise here 1/ })).toBeVisible();
+  await expect(look.getByRole('heading', { name: /^New/ })).toHaveCount(0);
+  await look.getByText('1 difference').click();
+  await expect(look.getByRole('row', { name: 'Tempo 77 bpm 120 bpm' })).toBeVisible();
+  await expect(look.getByRole('button', { name: 'Take in 0 documents' })).toBeDisabled();
+  await look.getByLabel('What is done with Sent by post').selectOption('theirs, as a new version');
+  await look.getByRole('button', { name: 'Take in 1 document' }).click();
+  await expect(page.getByText('1 document is in.')).toBeVisible();
+  expect((await api.get(`/patches/${id}`)).patch.tempo).toBe(120);
+
+  // What was removed is offered to come back; a dropped file is looked at on any page.
+  await page.goto('/instruments');
+  const data = await page.evaluateHandle(
+    (base64) => {
+      const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+      const transfer = new DataTransfer();
+      transfer.items.add(new File([bytes], 'dropped.zip', { type: 'application/zip' }));
+      return transfer;
+    },
+    (await both.body()).toString('base64'),
+  );
+  await page.dispatchEvent('main', 'dragover', { dataTransfer: data });
+  await expect(page.getByText(/Let go: it is looked at/)).toBeVisible();
+  await page.dispatchEvent('main', 'drop', { dataTransfer: data });
+  const dropped = page.getByRole('region', { name: 'dropped.zip' });
+  await expect(dropped.getByRole('heading', { name: /^Removed here 1/ })).toBeVisible();
+  await dropped.getByRole('button', { name: 'Take in 1 document' }).click();
+  await expect(page.getByText('1 document is in.').last()).toBeVisible();
+  expect((await api.get(`/patches/${gone.id}`)).patch.name).toBe('Thrown out by mistake');
+  expect(errors).toEqual([]);
+});
+
+test('what is no file of Hurrel is told in one sentence, and the page is alive', async ({
+  page,
+}) => {
+  await page.goto('/files');
+  const field = page.getByLabel(/Choose a file/);
+  await field.setInputFiles({
+    name: 'notes.zip',
+    mimeType: 'application/zip',
+    buffer: Buffer.from('not a zip at all'),
+  });
+  await expect(page.getByRole('alert')).toHaveText(
+    'notes.zip: This is neither a zip nor a document of Hurrel: choose a file that Hurrel saved.',
+  );
+  await field.setInputFiles({
+    name: 'patch.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from('{"format":"hurrel-patch","version":1,"name":"x","tempo":9000}'),
+  });
+  await expect(page.getByRole('alert')).toContainText('patch.json: document.json, /');
+});

@@ -1,0 +1,177 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  signal,
+  untracked,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { answer, API, type PatchSummary } from '../api/client';
+import { type Page, readAll } from '../api/pages';
+import { Places } from '../ui/places';
+import { ToastService } from '../ui/toasts';
+import {
+  type Decision,
+  type Looked,
+  type Opened,
+  ParcelsService,
+  type Standing,
+} from './parcels.service';
+
+const KINDS: Record<Looked['kind'], string> = {
+  instrument: 'instrument',
+  unit: 'unit',
+  patch: 'patch',
+  session: 'recording',
+};
+const GROUPS: { standing: Standing; title: string; note: string }[] = [
+  { standing: 'conflict', title: 'Otherwise here', note: 'Mine stays unless you say so.' },
+  { standing: 'new', title: 'New', note: 'Comes in under its own id.' },
+  { standing: 'removed', title: 'Removed here', note: 'Comes back as it is in the file.' },
+  { standing: 'same', title: 'The same', note: 'Nothing happens to it.' },
+];
+
+/** Documents out as one zip, and in after a look: what is new, the same, or otherwise here. */
+@Component({
+  selector: 'hur-files-page',
+  imports: [Places, RouterLink],
+  templateUrl: './files-page.html',
+  styleUrl: './files-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class FilesPage {
+  private readonly api = inject(API);
+  private readonly service = inject(ParcelsService);
+  private readonly toasts = inject(ToastService);
+  private stop: AbortController | null = null;
+
+  protected readonly songs = signal<{ song: string; ids: string }[]>([]);
+  protected readonly name = signal('');
+  protected readonly opened = signal<Opened | null>(null);
+  protected readonly decisions = signal<Record<string, Decision>>({});
+  protected readonly error = signal('');
+  /** What is under way, with its share, 0 to 1. */
+  protected readonly busy = signal<{ what: string; share: number } | null>(null);
+  protected readonly kinds = KINDS;
+  protected readonly groups = computed(() => {
+    const items = this.opened()?.items ?? [];
+    return GROUPS.map((group) => ({
+      ...group,
+      items: items.filter((i) => i.standing === group.standing),
+    })).filter(({ items }) => items.length > 0);
+  });
+  /** How many documents would be stored. */
+  protected readonly coming = computed(
+    () =>
+      (this.opened()?.items ?? []).filter(({ key, standing }) => {
+        const decided = this.decisions()[key];
+        if (standing === 'conflict') return decided === 'theirs' || decided === 'both';
+        return standing !== 'same' && decided !== 'out';
+      }).length,
+  );
+
+  constructor() {
+    void this.readSongs();
+    effect(() => {
+      const file = this.service.offered();
+      if (!file) return;
+      untracked(() => {
+        this.service.offered.set(null);
+        void this.look(file);
+      });
+    });
+  }
+
+  protected choose(field: HTMLInputElement): void {
+    const file = field.files?.[0];
+    field.value = '';
+    if (file) void this.look(file);
+  }
+
+  protected decide(key: string, text: string): void {
+    this.decisions.update((all) => ({ ...all, [key]: text as Decision }));
+  }
+
+  protected decideAll(decision: Decision): void {
+    const all = (this.opened()?.items ?? []).filter((i) => i.standing === 'conflict');
+    this.decisions.update((now) => ({
+      ...now,
+      ...Object.fromEntries(all.map(({ key }) => [key, decision])),
+    }));
+  }
+
+  protected decided(key: string, standing: Standing): Decision {
+    return this.decisions()[key] ?? (standing === 'conflict' ? 'mine' : 'theirs');
+  }
+
+  protected async takeIn(): Promise<void> {
+    const opened = this.opened();
+    if (!opened || this.busy()) return;
+    this.error.set('');
+    this.busy.set({ what: 'Taking in', share: 0 });
+    try {
+      const { stored, shortened } = await this.service.takeIn(
+        opened.token,
+        this.decisions(),
+        (done, total) => this.busy.set({ what: 'Taking in', share: total ? done / total : 0 }),
+      );
+      this.opened.set(null);
+      const lost =
+        shortened.length > 0
+          ? ` Of ${shortened.slice(0, 3).join(', ')} something has no place on the instrument that was kept.`
+          : '';
+      this.toasts.show(`${stored} ${stored === 1 ? 'document is' : 'documents are'} in.${lost}`);
+      void this.readSongs();
+    } catch (error) {
+      this.error.set(`${(error as Error).message} Nothing was stored.`);
+    }
+    this.busy.set(null);
+  }
+
+  protected async putDown(): Promise<void> {
+    const opened = this.opened();
+    this.opened.set(null);
+    this.error.set('');
+    if (opened) await this.service.drop(opened.token).catch(() => undefined);
+  }
+
+  protected cancel(): void {
+    this.stop?.abort();
+  }
+
+  private async look(file: File): Promise<void> {
+    await this.putDown();
+    this.name.set(file.name);
+    this.decisions.set({});
+    this.stop = new AbortController();
+    this.busy.set({ what: 'Sending', share: 0 });
+    try {
+      this.opened.set(
+        await this.service.look(
+          file,
+          (share) => this.busy.set({ what: share < 1 ? 'Sending' : 'Looking at it', share }),
+          this.stop.signal,
+        ),
+      );
+    } catch (error) {
+      this.error.set(`${file.name}: ${(error as Error).message}`);
+    }
+    this.busy.set(null);
+  }
+
+  private async readSongs(): Promise<void> {
+    try {
+      const patches = await readAll((page) =>
+        answer<Page<PatchSummary>>(this.api.patches.$get({ query: { page, size: '200' } })),
+      );
+      const songs = new Map<string, string[]>();
+      for (const { song, id } of patches)
+        if (song) songs.set(song, [...(songs.get(song) ?? []), id]);
+      this.songs.set([...songs].map(([song, ids]) => ({ song, ids: ids.join(',') })));
+    } catch {
+      // Everything can be had as one file all the same.
+    }
+  }
+}
