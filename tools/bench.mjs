@@ -16,6 +16,7 @@ import {
   patternKeys,
   playingKeys,
 } from './bench-large.mjs';
+import { carryThousand, exportThousand, importThousand } from './bench-thousand.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
 const json = process.argv.includes('--json');
@@ -202,6 +203,9 @@ const figures = [
   ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
   ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],
   ['library-20000', 'ms, p95', '<=', 100, libraryTime],
+  ['carry-1000', 's', '<=', 5, carryThousand],
+  ['export-1000', 's', '<=', 10, exportThousand],
+  ['import-1000', 's', '<=', 10, importThousand],
 ];
 
 try {

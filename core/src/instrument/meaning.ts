@@ -2,8 +2,16 @@ import equal from 'fast-deep-equal';
 import type { Control, Instrument } from './schema';
 import { hasCircuit, isSwitched } from './schema';
 
+const known = new WeakMap<Control, string>();
+
 /** What decides how a setting of a control reads: two controls with the same read every setting alike. */
 export function readsAs(control: Control): string {
+  let reads = known.get(control);
+  if (reads === undefined) known.set(control, (reads = spell(control)));
+  return reads;
+}
+
+function spell(control: Control): string {
   if (isSwitched(control)) return JSON.stringify(control.positions);
   const { kind, scale, display, sweep, bindings } = control;
   // What a display shows is the physical value itself.

@@ -10,7 +10,6 @@ export {
   boxOf,
   covered,
   type Flush,
-  FLUSH,
   mirror,
   moveBy,
   resize,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { editionOf, type Session } from '@hurrel/core';
-import type { Services } from '../routes/shared';
+import type { Stores } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
 
 /** Ids of what is wanted; absent: everything. */
@@ -19,7 +19,7 @@ export interface Packed {
 }
 
 /** Puts together what belongs into a parcel: with patches the descriptions they stand on and their units, with sessions their patches and takes. */
-export async function gather(services: Services, wanted: Wanted): Promise<Packed[]> {
+export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]> {
   const packed = new Map<string, Packed>();
   const documents = new Packer(packed);
   const all = Object.values(wanted).every((ids) => ids === undefined);
@@ -80,7 +80,7 @@ export async function gather(services: Services, wanted: Wanted): Promise<Packed
   return [...packed.values()];
 }
 
-async function headsOf(services: Services, kind: 'patch' | 'unit' | 'session') {
+async function headsOf(services: Stores, kind: 'patch' | 'unit' | 'session') {
   const store = { patch: services.patches, unit: services.units, session: services.sessions }[kind];
   const found: { id: string }[] = [];
   for (let page = 1; ; page++) {
@@ -91,7 +91,7 @@ async function headsOf(services: Services, kind: 'patch' | 'unit' | 'session') {
 }
 
 async function addTakes(
-  services: Services,
+  services: Stores,
   packed: Map<string, Packed>,
   sessionId: string,
   session: Session,

@@ -1,5 +1,4 @@
 import {
-  checkPatch,
   diffPatches,
   type Instrument,
   instrumentDifferences,
@@ -13,8 +12,8 @@ import {
   unitSchema,
 } from '@hurrel/core';
 import equal from 'fast-deep-equal';
-import { invalid, Problem } from '../problem';
-import type { Services } from '../routes/shared';
+import { Problem } from '../problem';
+import type { Stores } from '../store/stores';
 import { readInstrument } from '../store/instruments';
 import type { ParcelItem } from './manifest';
 import type { OpenParcel } from './open';
@@ -85,7 +84,7 @@ function placeOf(error: unknown): { pointer: string; message: string } {
 }
 
 /** What a parcel brings, beside what is here. Of an instrument in several descriptions the newest speaks. */
-export async function look(services: Services, read: readonly ReadItem[]): Promise<Looked[]> {
+export async function look(services: Stores, read: readonly ReadItem[]): Promise<Looked[]> {
   const newest = new Map<string, ReadItem>();
   for (const one of read) newest.set(keyOf(one), newer(newest.get(keyOf(one)), one));
   const looked: Looked[] = [];
@@ -100,7 +99,7 @@ const lastEdition = ({ item }: ReadItem): number => item.editions?.at(-1) ?? Inf
 const newer = (known: ReadItem | undefined, one: ReadItem): ReadItem =>
   known && lastEdition(known) > lastEdition(one) ? known : one;
 
-async function lookAt(services: Services, one: ReadItem): Promise<Looked> {
+async function lookAt(services: Stores, one: ReadItem): Promise<Looked> {
   const { id } = one.item;
   const facts = { key: keyOf(one), kind: one.kind, id, name: nameOf(one) };
   const mine = await mineOf(services, one);
@@ -121,7 +120,7 @@ const nameOf = (one: ReadItem): string =>
   one.kind === 'instrument' ? `${one.document.maker} ${one.document.name}` : one.document.name;
 
 /** The document of the same id that is here. */
-async function mineOf(services: Services, { kind, item }: ReadItem) {
+async function mineOf(services: Stores, { kind, item }: ReadItem) {
   const stores = {
     instrument: services.instruments,
     unit: services.units,
@@ -141,7 +140,7 @@ function same({ kind, document }: ReadItem, mine: ReadItem['document']): boolean
   return equal(plain(document), plain(mine as Patch));
 }
 
-async function differences(services: Services, one: ReadItem, mine: ReadItem['document']) {
+async function differences(services: Stores, one: ReadItem, mine: ReadItem['document']) {
   if (one.kind === 'instrument') return instrumentDifferences(mine as Instrument, one.document);
   if (one.kind === 'session') return sessionDifferences(mine as Session, one.document);
   const here = mine as Patch | Unit;
@@ -152,10 +151,4 @@ async function differences(services: Services, one: ReadItem, mine: ReadItem['do
   return one.kind === 'patch'
     ? diffPatches(panel, mine as Patch, { ...one.document, edition: (mine as Patch).edition })
     : unitDifferences(panel, mine as Unit, one.document);
-}
-
-/** Refuses a patch that would not fit the description that it comes with. */
-export function checkFits(patch: Patch, panel: Instrument, path: string): void {
-  const [first] = checkPatch(patch, panel);
-  if (first) throw invalid([{ pointer: `/${path}${first.pointer}`, message: first.message }]);
 }

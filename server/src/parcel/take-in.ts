@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { setImmediate as rest } from 'node:timers/promises';
 import { carryOver, editionOf, type Instrument, type Patch } from '@hurrel/core';
 import equal from 'fast-deep-equal';
-import type { Services } from '../routes/shared';
+import type { Stores } from '../store/stores';
 import { Problem } from '../problem';
 import { keyOf, type Looked, type ReadItem } from './look';
 import type { OpenParcel } from './open';
@@ -26,7 +26,7 @@ export interface TakenIn {
  * @param progress told how many are done
  */
 export function takeIn(
-  services: Services,
+  services: Stores,
   parcel: OpenParcel,
   read: readonly ReadItem[],
   looked: readonly Looked[],
@@ -48,7 +48,7 @@ class Taking {
   private done = 0;
 
   constructor(
-    private readonly services: Services,
+    private readonly services: Stores,
     private readonly parcel: OpenParcel,
     private readonly read: readonly ReadItem[],
     looked: readonly Looked[],
@@ -165,7 +165,7 @@ class Taking {
     } else if (!panel) {
       // A patch by itself is taken to stand on what is here.
       const { version } = await this.services.instruments.standing(instrument);
-      const fits = await this.services.instruments.findEdition(instrument, editionOf(patch));
+      const fits = await this.services.instruments.findOf(patch);
       if (!fits) patch = numbered(patch, version);
     }
     await this.put(this.services.patches, one, patch);

@@ -4,7 +4,7 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import type { Services } from '../routes/shared';
+import type { Stores } from '../store/stores';
 import { look, type Looked, readDocuments } from './look';
 import { openParcel } from './open';
 import { type Decisions, takeIn, type TakenIn, tooLate } from './take-in';
@@ -25,7 +25,7 @@ interface Waiting {
 export class WaitingParcels {
   private readonly waiting = new Map<string, Waiting>();
 
-  constructor(private readonly services: () => Services) {}
+  constructor(private readonly services: () => Stores) {}
 
   /** Takes a file as it comes, and looks at it as a whole. Nothing of it is stored. */
   async receive(body: AsyncIterable<Uint8Array>): Promise<{ token: string; items: Looked[] }> {

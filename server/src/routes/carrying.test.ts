@@ -12,7 +12,10 @@ const panel = (outline: string) => ({
   id: 'saltpan-crane',
 });
 const ifMatch = (version: number) => ({ 'if-match': `"${version}"` });
-type Read = { id: string; version: number };
+interface Read {
+  id: string;
+  version: number;
+}
 
 /** An instrument with as many patches, each with another cutoff. */
 async function withPatches(count: number) {

@@ -4,29 +4,19 @@ import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
 import type { MiddlewareHandler } from 'hono';
 import { invalid, Problem, within, withinBody } from '../problem';
 import type { WaitingParcels } from '../parcel/waiting';
-import type { Database } from '../db/database';
-import { type InstrumentStore, standingOn } from '../store/instruments';
+import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
-import type { PatchStore } from '../store/patches';
 import type { ProgressStore } from '../store/progress';
-import type { SessionStore } from '../store/sessions';
-import type { TakeStore } from '../store/takes';
-import type { UnitStore } from '../store/units';
+import type { Stores } from '../store/stores';
 import type { Work } from '../work/work';
 
 /** What every route works with. */
-export interface Services {
-  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write'>;
-  instruments: InstrumentStore;
+export interface Services extends Stores {
   /** Circuits to begin from. */
   skeletons: readonly Skeleton[];
-  patches: PatchStore;
   carrying: Carrying;
   progress: ProgressStore;
-  units: UnitStore;
-  sessions: SessionStore;
-  takes: TakeStore;
   parcels: WaitingParcels;
   work: Work;
 }

@@ -113,9 +113,18 @@ export class InstrumentStore extends DocumentStore<'instrument', Instrument, Lis
    * instruments that were removed, too: what was recorded on them can be taken back.
    */
   async of({ instrument, edition }: Pick<Patch, 'instrument' | 'edition'>): Promise<Instrument> {
-    const found = await this.findEdition(instrument, editionOf({ edition }));
+    const found = await this.findOf({ instrument, edition });
     if (!found) throw notFound('instrument', instrument);
-    return this.read(found);
+    return found;
+  }
+
+  /** The same; undefined when there is no such instrument, or no such version of it. */
+  async findOf({
+    instrument,
+    edition,
+  }: Pick<Patch, 'instrument' | 'edition'>): Promise<Instrument | undefined> {
+    const found = await this.findEdition(instrument, editionOf({ edition }));
+    return found && this.read(found);
   }
 
   /** A patch as it stands on the description of another one of the same instrument. */
@@ -124,7 +133,7 @@ export class InstrumentStore extends DocumentStore<'instrument', Instrument, Lis
     return was === now ? patch : carryOver(was, now, patch, editionOf(other)).patch;
   }
 
-  async findEdition(id: string, edition: number): Promise<VersionRow | undefined> {
+  private async findEdition(id: string, edition: number): Promise<VersionRow | undefined> {
     const found = await this.database.source.manager.findOne(InstrumentVersionEntity, {
       where: { documentId: id, since: LessThanOrEqual(edition) },
       order: { number: 'DESC' },
@@ -234,8 +243,8 @@ export function readInstrument(source: unknown): Instrument {
 /** Refuses a patch of an instrument or a version of it that is not there, or that does not fit that panel. */
 export async function standingOn(instruments: InstrumentStore, patch: Patch): Promise<Instrument> {
   const id = patch.instrument;
-  const found = await instruments.findEdition(id, editionOf(patch));
-  if (found) return instruments.of(patch);
+  const found = await instruments.findOf(patch);
+  if (found) return found;
   const newest = await instruments.standing(id).catch(() => undefined);
   throw invalid([
     newest

@@ -28,7 +28,9 @@ import { HistoryView } from './history-view';
 import { type Answered, type DocumentName, versionsApi } from './versions-api';
 
 type Kind = Exclude<DocumentName, 'patch'>;
-type Told = { name: string };
+interface Told {
+  name: string;
+}
 const PLACES = { unit: '/instruments', instrument: '/instruments', session: '/sessions' } as const;
 
 /** The history of a unit, an instrument or a recording, on a page of its own. */

@@ -98,8 +98,8 @@ export class InstrumentPage {
     });
     effect(() => {
       // Each version that is stored may leave patches behind.
-      this.document.state().stored?.version;
-      untracked(() => void this.readBehind());
+      const version = this.document.state().stored?.version;
+      if (version !== undefined) untracked(() => void this.readBehind());
     });
     effect(() => {
       const name = this.instrument()?.name;

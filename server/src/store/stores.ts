@@ -1,0 +1,16 @@
+import type { Database } from '../db/database';
+import type { InstrumentStore } from './instruments';
+import type { PatchStore } from './patches';
+import type { SessionStore } from './sessions';
+import type { TakeStore } from './takes';
+import type { UnitStore } from './units';
+
+/** Everything that is kept. */
+export interface Stores {
+  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write'>;
+  instruments: InstrumentStore;
+  patches: PatchStore;
+  units: UnitStore;
+  sessions: SessionStore;
+  takes: TakeStore;
+}
