@@ -78,6 +78,9 @@ export class Panel {
   readonly followed = input<string | null>(null);
   readonly chosenJack = input<string | null>(null);
 
+  /** Panel units to whole multiples of which the sheet is drawn: one that grows letter by letter is not scaled by each. */
+  readonly room = input(0);
+
   readonly chose = output<string>();
   readonly choseJack = output<string>();
   /** Two jacks that a cable was drawn between. */
@@ -89,7 +92,9 @@ export class Panel {
   private readonly svg = viewChild.required<ElementRef<SVGSVGElement>>('svg');
   protected readonly box = computed(() => {
     const { width, height } = this.instrument().panel;
-    return `0 0 ${width} ${height}`;
+    const step = this.room();
+    const up = (size: number): number => (step > 0 ? Math.ceil(size / step) * step : size);
+    return `0 0 ${up(width)} ${up(height)}`;
   });
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
