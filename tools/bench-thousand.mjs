@@ -127,7 +127,9 @@ export const importThousand = async () => {
       const others = (async () => {
         while (going) {
           const since = performance.now();
-          await fetch(`${api}/patches?size=50`).then(json).catch(() => (going = false));
+          await fetch(`${api}/patches?size=50`)
+            .then(json)
+            .catch(() => (going = false));
           waits.push(performance.now() - since);
           await new Promise((done) => setTimeout(done, 20));
         }

@@ -42,11 +42,9 @@ try {
   await withApp(async (app) => {
     const bass = app.idOf('Winch Room bass');
     const horn = app.idOf('Fog Signal horn');
-    const swell = app.idOf('Fog Signal swell');
     const focus = (id) => (page) => page.locator(`[data-control="${id}"]`).focus();
     await shoot(app, 'library', '/library');
     await shoot(app, 'chart', `/patch/${bass}/chart`, { act: focus('cutoff') });
-    await shoot(app, 'chart-stage', `/patch/${swell}/chart`, { light: 'stage' });
     const bell = app.idOf('Fog Signal bell buoy');
     await shoot(app, 'cabinet', `/patch/${bell}/chart`, {
       act: (page) => page.locator('[data-jack="senv-1-gate"]').focus(),
@@ -140,12 +138,8 @@ try {
         await page.getByRole('button', { name: /C minor$/ }).click();
       },
     });
-    await shoot(app, 'matters', `/patch/${app.idOf('Low Tide haze')}/chart`, {
-      act: async (page) => {
-        await page.getByRole('button', { name: 'Find out' }).click();
-        await page.locator('.matters li').first().waitFor();
-        await page.locator('.matters').scrollIntoViewIfNeeded();
-      },
+    await shoot(app, 'instruments', '/instruments', {
+      act: (page) => page.waitForLoadState('networkidle'),
     });
     const outline = /```text\n([\s\S]*?)```/.exec(readFileSync('docs/describing.md', 'utf8'))[1];
     await shoot(app, 'describe', '/instruments', {
@@ -156,6 +150,13 @@ try {
         await page.getByLabel('The panel in words').fill(outline.trim());
         await page.locator('[data-control]').nth(30).waitFor();
         await page.getByText(/Saved .* version 2/).waitFor();
+      },
+    });
+    await shoot(app, 'arrange', '/instruments', {
+      act: async (page) => {
+        await page.getByRole('link', { name: 'Saltpan Bittern' }).click();
+        await page.getByRole('button', { name: 'Where they stand' }).click();
+        await page.locator('[data-thing="control:filter-cutoff"]').click();
       },
     });
     const pdf = await (await fetch(`${app.url}/api/v1/patches/${bass}/sheet.pdf`)).arrayBuffer();
