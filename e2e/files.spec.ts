@@ -79,3 +79,35 @@ test('what is no file of Hurrel is told in one sentence, and the page is alive',
   });
   await expect(page.getByRole('alert')).toContainText('patch.json: document.json, /');
 });
+
+test('settings go out as a table and come back in, one step to undo', async ({ page, api }) => {
+  const { id } = await api.create('init', 'On a table');
+  await page.goto(`/patch/${id}/details`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'The settings as CSV' }).click();
+  const csv = readFileSync((await (await download).path())!, 'utf8');
+  expect(csv).toContain('cutoff,Filter cutoff,10');
+  const send = (text: string) =>
+    page.getByLabel('Take settings from CSV').setInputFiles({
+      name: 'table.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(text),
+    });
+  await send(csv.replace('cutoff,Filter cutoff,10', 'cutoff,Filter cutoff,loud'));
+  await expect(page.getByRole('alert')).toContainText('table.csv, line');
+  await send(csv.replace('cutoff,Filter cutoff,10', 'cutoff,Filter cutoff,4.5'));
+  await expect(page.getByText(/settings taken from On a table/)).toBeVisible();
+  await expect
+    .poll(async () => (await api.get(`/patches/${id}`)).patch.settings['cutoff'])
+    .toEqual({
+      kind: 'set',
+      value: 0.45,
+    });
+  const png = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'as PNG' }).click();
+  expect(
+    readFileSync((await (await png).path())!)
+      .subarray(1, 4)
+      .toString(),
+  ).toBe('PNG');
+});

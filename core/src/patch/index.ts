@@ -11,3 +11,4 @@ export * from './matrix';
 export * from './variation';
 export * from './rearrange';
 export * from './copy';
+export * from './settings-csv';

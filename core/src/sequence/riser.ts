@@ -24,11 +24,17 @@ export interface Riser {
   lfo: string;
   rate: RiserSetting;
   depth: RiserSetting;
+  /** Switches that have to stand otherwise: it must be a ramp, upwards, and begin with the key. */
+  also: Pick<RiserSetting, 'control' | 'value' | 'reading'>[];
+  /** What this panel cannot do of it, in words. */
+  cannot: string[];
   /** Per cent by which the time is off, and octaves by which the height is. */
   timeError: number;
   heightError: number;
 }
 
+/** Per cent from which on a riser is told to be too long or too short. */
+const FAR = 5;
 /** Volts from the lowest to the highest of an LFO's ramp. */
 const LFO_SPAN = 10;
 
@@ -53,12 +59,29 @@ export function riserOf(
     const height = nearest(instrument, depth, 'gain', octaves / LFO_SPAN, 'oct');
     if (!rate || !height) continue;
     const takes = tied ? rate.reached : patch.tempo / 60 / rate.reached;
+    const timeError = (100 * (takes - beats)) / beats;
+    const heightError = LFO_SPAN * height.reached - octaves;
+    const shape = switched(instrument, node, 'shape', 'ramp-up');
+    const start = switched(instrument, node, 'reset', 'key');
+    const struck = graph.edges.some((e) => e.to.node === lfo && e.to.port === 'gate');
+    const cannot = [
+      shape ? '' : 'Its LFO has no ramp upwards.',
+      start && struck ? '' : 'Its LFO does not begin with the key: it rises from wherever it runs.',
+      Math.abs(timeError) > FAR
+        ? `The nearest it takes is ${Math.round(takes * 25) / 100} bars.`
+        : '',
+      heightError < -octaves / 20
+        ? `It rises ${Math.round(100 * LFO_SPAN * height.reached) / 100} octaves at most.`
+        : '',
+    ].filter((text) => text !== '');
     return {
       lfo,
       rate,
       depth: { ...height, wanted: octaves, reached: LFO_SPAN * height.reached },
-      timeError: (100 * (takes - beats)) / beats,
-      heightError: LFO_SPAN * height.reached - octaves,
+      also: [shape, start].flatMap((s) => (s === undefined || s === 'stands' ? [] : [s])),
+      cannot,
+      timeError,
+      heightError,
     };
   }
   return undefined;
@@ -78,6 +101,23 @@ function ramps(graph: Graph): { lfo: string; depth: string }[] {
     });
     return onward ? [{ lfo: edge.from.node, depth: edge.to.node }] : [];
   });
+}
+
+/** Where a switch has to stand so that a module is set so: `stands` when it is already, nothing when none can do it. */
+function switched(
+  instrument: Instrument,
+  node: Graph['nodes'][number],
+  param: string,
+  wanted: string,
+): Pick<RiserSetting, 'control' | 'value' | 'reading'> | 'stands' | undefined {
+  if (node.params[param] === wanted) return 'stands';
+  for (const control of instrument.controls) {
+    if (!isSwitched(control)) continue;
+    const bound = control.bindings.find((b) => b.module === node.id && b.param === param);
+    const position = bound && control.positions.find((p) => bound.values[p.id] === wanted);
+    if (position) return { control: control.id, value: position.id, reading: position.name };
+  }
+  return undefined;
 }
 
 function nearest(

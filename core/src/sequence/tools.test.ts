@@ -7,6 +7,7 @@ import { barsUntilMeeting } from '../theory/time';
 import { patternFromMidi, patternToMidi } from './midi-pattern';
 import { patternSchema, stepOf, trackSchema } from '../pattern/pattern';
 import { quantise } from './quantise';
+import { compile } from '../circuit';
 import { riserOf } from './riser';
 import { formatSteps, parseSteps } from './text';
 import { answer, ghosts, hitsEvery, hitsOf, ownValuesAlong, rotated, transposed } from './tools';
@@ -59,6 +60,23 @@ describe('tools', () => {
     ).toBe(false);
   });
 
+  it('follow the other track over its whole length, the shorter one repeated until both meet', () => {
+    const owned = (own: string, other: string): string =>
+      ownValuesAlong(track(own), track(other), 'decay', 0.8)
+        .steps.map((s) => (s.ownValues ? 'o' : s.notes ? 'x' : '.'))
+        .join('');
+    expect(owned('x x', 'x . . x . .')).toBe('oxxoxx');
+    expect(owned('x x x x', 'x . .')).toBe('oxxoxxoxxoxx');
+    expect(owned('x . x .', '. . x . . .')).toBe('x.o.x.x.o.x');
+    const long = ownValuesAlong(
+      track('x '.repeat(13).trim()),
+      track('x '.repeat(47).trim()),
+      'decay',
+      1,
+    );
+    expect(long.length).toBe(52);
+  });
+
   it('answer an octave up in fill, where there is room', () => {
     const both = answer(track('c3 . d3 e3 . .'), 1);
     expect(formatSteps(both.steps)).toBe('c3 c4?fill d3 e3 e4?fill');
@@ -87,6 +105,39 @@ describe('a riser', () => {
     expect(riser.timeError).toBe(0);
     expect(riser.depth.control).toBe('lfo-pitch');
     expect(Math.abs(riser.heightError)).toBeLessThan(0.3);
+  });
+
+  it('sets the ramp and its beginning, or says what the panel cannot', () => {
+    const riser = riserOf(shoal, patch, 4, 2)!;
+    expect([riser.also, riser.cannot]).toEqual([
+      [],
+      shoal.circuit.modules.some((m) => m.id === riser.lfo && m.params?.['reset'] === 'key')
+        ? []
+        : [expect.stringContaining('does not begin with the key')],
+    ]);
+    const shape = shoal.controls.find((c) =>
+      c.bindings.some((b) => b.module === riser.lfo && b.param === 'shape'),
+    )!;
+    const triangle = {
+      ...patch,
+      settings: { ...patch.settings, [shape.id]: { kind: 'set' as const, value: 'triangle' } },
+    };
+    const [turned] = riserOf(shoal, triangle, 4, 2)!.also;
+    expect(turned).toMatchObject({ control: shape.id });
+    const set = {
+      ...triangle,
+      settings: {
+        ...triangle.settings,
+        [shape.id]: { kind: 'set' as const, value: turned!.value },
+      },
+    };
+    const { lfo } = riserOf(shoal, set, 4, 2)!;
+    expect(compile(shoal, set).nodes.find((n) => n.id === lfo)!.params['shape']).toBe('ramp-up');
+    // It has no switch position for seven bars, and no knob for nine octaves.
+    const odd = riserOf(shoal, patch, 6, 9)!;
+    expect(odd.cannot.join(' ')).toMatch(
+      /The nearest it takes is (4|8) bars\..* octaves at most\./,
+    );
   });
 
   it('is not made by an instrument whose LFO leads to no pitch', () => {

@@ -47,8 +47,9 @@ export function hitsEvery(
 }
 
 /**
- * Lays a value along the hits of another track: every `each`-th of them, from the first, gets the value.
- * @param hits steps of the other track, repeated by its own length
+ * Lays a value along the hits of another track: every `each`-th of them, from the first, gets the value. A track that is
+ * shorter, or comes round at another time, is repeated until both meet, when that is 64 steps at most; else until it is as
+ * long as the other.
  */
 export function ownValuesAlong(
   track: Track,
@@ -59,12 +60,16 @@ export function ownValuesAlong(
 ): Track {
   const hits = hitsOf(other);
   const wanted = new Set<number>();
-  const rounds = Math.ceil(track.length / other.length);
+  // lcm(track, other)
+  const meeting = barsUntilMeeting(other.length, track.length) * track.length;
+  const turns = Math.ceil(other.length / track.length);
+  const length = meeting <= MOST_STEPS ? meeting : Math.min(MOST_STEPS, turns * track.length);
+  const rounds = Math.ceil(length / other.length);
   for (let r = 0, n = 0; r < rounds; r++) {
     for (const hit of hits) if (n++ % each === 0) wanted.add(r * other.length + hit);
   }
-  return rebuilt(track, track.length, (i) => {
-    const step = stepOf(track, i);
+  return rebuilt(track, length, (i) => {
+    const step = stepOf(track, i % track.length);
     return wanted.has(i) && step.notes
       ? { ...step, ownValues: { ...step.ownValues, [control]: value } }
       : step;

@@ -12,14 +12,19 @@ import {
   type Checkpoint,
   midiToNote,
   noteToMidi,
+  panelSvg,
   type Patch,
   type PhraseNote,
+  readSettingsCsv,
   roles,
   sectionsInOrder,
+  settingsCsv,
 } from '@hurrel/core';
 import { type StoredUnit, UnitsService } from '../instruments/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
+import { download, fileName, svgToPng } from '../ui/download';
+import { ToastService } from '../ui/toasts';
 import { TransportService } from '../transport/transport.service';
 
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
@@ -35,6 +40,10 @@ export class DetailsPage {
   protected readonly transport = inject(TransportService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
+  protected readonly id = this.store.selectSignal(patchFeature.selectId);
+  private readonly toasts = inject(ToastService);
+  /** Cells of a table that were not understood. */
+  protected readonly csvFaults = signal<string[]>([]);
   protected readonly roles = roles;
   protected readonly name = midiToNote;
   protected readonly sections = computed(() => {
@@ -45,6 +54,43 @@ export class DetailsPage {
   protected readonly units = signal<StoredUnit[]>([]);
   /** Fields that were not understood, by name, with what was expected. */
   protected readonly errors = signal<Record<string, string>>({});
+
+  protected async savePng(): Promise<void> {
+    const [patch, instrument] = [this.patch(), this.instrument()];
+    if (!patch || !instrument) return;
+    try {
+      const png = await svgToPng(panelSvg(instrument, patch));
+      download(fileName(patch.name, 'png'), png, 'image/png');
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  protected saveCsv(): void {
+    const [patch, instrument] = [this.patch(), this.instrument()];
+    if (!patch || !instrument) return;
+    download(fileName(patch.name, 'csv'), settingsCsv(instrument, [patch]), 'text/csv');
+  }
+
+  /** Takes the column that has the patch's name, or the first; all of it is one step to undo. */
+  protected async takeCsv(field: HTMLInputElement): Promise<void> {
+    const [patch, instrument, file] = [this.patch(), this.instrument(), field.files?.[0]];
+    if (!patch || !instrument || !file) return;
+    const { columns, faults } = readSettingsCsv(await file.text(), instrument);
+    field.value = '';
+    this.csvFaults.set(
+      faults
+        .slice(0, 6)
+        .map((f) => `${file.name}, line ${f.line}, column ${f.column}: ${f.message}`),
+    );
+    const column = columns.find((c) => c.name === patch.name) ?? columns[0];
+    if (!column || faults.length > 0) return;
+    const settings = Object.fromEntries(
+      Object.entries(column.settings).flatMap(([id, s]) => (s ? [[id, s] as const] : [])),
+    );
+    this.store.dispatch(PatchActions.setControls({ settings }));
+    this.toasts.show(`${Object.keys(settings).length} settings taken from ${column.name}.`);
+  }
 
   constructor() {
     const units = inject(UnitsService);

@@ -58,7 +58,9 @@ export class ToolsPanel {
   protected readonly riserNames = computed(() => {
     const [instrument, riser] = [this.sequence.instrument(), this.riser()];
     const name = (id: string): string => (instrument ? controlLabel(instrument, id) : id);
-    return riser ? [name(riser.rate.control), name(riser.depth.control)] : [];
+    return riser
+      ? [riser.rate, riser.depth, ...riser.also].map(({ control }) => name(control))
+      : [];
   });
 
   /** A chord that the chord oscillator shall play, as it is typed. */
@@ -100,8 +102,12 @@ export class ToolsPanel {
       return void this.said.set(`A reading of ${found.name} is needed.`);
     }
     const next = ownValuesAlong(track, along, control, reading.setting.value, Number(each) || 1);
-    const laid = next.steps.filter((s, i) => s !== track.steps[i]).length;
-    this.done(this.sequence.editTrack(next), `${laid} ${laid === 1 ? 'step' : 'steps'} owned.`);
+    const laid = next.steps.filter((s) => s.ownValues?.[control] !== undefined).length;
+    const longer = next.length > track.length ? ` The track is ${next.length} steps now.` : '';
+    this.done(
+      this.sequence.editTrack(next),
+      `${laid} ${laid === 1 ? 'step' : 'steps'} owned.${longer}`,
+    );
   }
 
   protected answerInFill(later: string): void {
@@ -139,6 +145,9 @@ export class ToolsPanel {
     const settings: Record<string, Setting> = {
       [riser.rate.control]: { kind: 'set', value: riser.rate.value },
       [riser.depth.control]: { kind: 'set', value: riser.depth.value },
+      ...Object.fromEntries(
+        riser.also.map(({ control, value }) => [control, { kind: 'set' as const, value }]),
+      ),
     };
     this.store.dispatch(PatchActions.setControls({ settings }));
     this.said.set('Set on the panel.');
