@@ -240,6 +240,7 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
 }) => {
   await page.goto('/instruments');
   const row = page.locator('li', { hasText: 'Marram Estuary' });
+  await row.getByText('Add a unit').click();
   await row.getByPlaceholder('the barge’s own').fill('the new one');
   await row.getByRole('button', { name: 'Add unit' }).click();
   await expect(page.getByLabel('Name of this unit')).toHaveValue('the new one');

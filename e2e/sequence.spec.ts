@@ -288,8 +288,9 @@ test('a whole pattern is read and written as text, with its line where it is wro
   await text.press('Control+Enter');
   await expect(page.getByLabel('Bars')).toHaveValue('5');
   await page.getByRole('button', { name: 'Files' }).click();
+  const files = page.locator('hur-files-panel');
   const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Text', exact: true }).last().click();
+  await files.getByRole('button', { name: 'Text', exact: true }).click();
   const file = await (await saving).path();
   expect(readFileSync(file, 'utf8')).toBe(before.replace(/^bars \d+$/m, 'bars 5'));
   const open = page.locator('hur-files-panel input[type=file]');
