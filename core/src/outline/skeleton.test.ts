@@ -32,7 +32,9 @@ describe('a circuit to begin from', () => {
     },
   );
 
-  it.each(skeletons.map((s) => [s.id, s] as const))('%s is heard', (_, s) => {
+  const comesIn = (s: Skeleton): boolean => s.circuit.modules.some((m) => m.kind === 'external');
+  const byItself = skeletons.filter((s) => !comesIn(s));
+  it.each(byItself.map((s) => [s.id, s] as const))('%s is heard', (_, s) => {
     const made = withSkeleton(bittern, s, proposeBindings(bittern, s));
     const patch = {
       ...blankPatch(made, 'P'),
@@ -45,6 +47,55 @@ describe('a circuit to begin from', () => {
     };
     expect(compile(made, patch).nodes.length).toBeGreaterThan(5);
     expect(checkup(made, patch).filter((f) => f.severity === 'silent')).toEqual([]);
+  });
+
+  it.each([
+    [
+      'drum-voices',
+      `Box\n\nKick:\ntune\ndecay 0..10\nbend 0..10\nlevel 0..10\nSnare:\ntune\nsnap 0..10\ndecay 0..10\nlevel 0..10\nHat:\ncolour 0..10\ndecay 0..10\nlevel 0..10\nTom:\ntune\ndecay 0..10\nlevel 0..10\nOut:\noverload 0..10\nvolume 0..10`,
+      16,
+    ],
+    [
+      'four-channels',
+      `Four\n\nChannel 1:\nwave saw/pulse\ncutoff 0..10\ndecay 0..10\nlevel 0..10\nChannel 2: as Channel 1\nChannel 3: as Channel 1\nChannel 4: as Channel 1\nOut:\nvolume 0..10`,
+      17,
+    ],
+    [
+      'bass-line',
+      `Eel\n\nControls:\ntuning -1..1\nwave saw/square\ncutoff 0..10\nresonance 0..10\nenv mod 0..10\ndecay 0..10\naccent 0..10\nslide 0..10\noverdrive 0..10\nvolume 0..10`,
+      10,
+    ],
+    [
+      'effects-box',
+      `Fog\n\nInput:\ninput gain 0..10\ndrive 0..10\nChorus:\nrate 0..10\ndepth 0..10\nmix 0..10\nEcho:\ntime 0..10\nrepeats 0..10\nlevel 0..10\nReverb:\ndecay 0..10\nmix 0..10\nOut:\nlevel 0..10`,
+      11,
+    ],
+    [
+      'two-oscillators-two-filters',
+      `Two\n\nFilter 1:\ncutoff 0..10\nresonance 0..10\nmode low/band/high\nFilter 2: as Filter 1\nFilter:\nrouting series/parallel\nenv amount -5..5`,
+      8,
+    ],
+    [
+      'two-oscillators-ring-drive',
+      `Ring\n\nOscillator 1:\nwave saw/pulse\nPWM 0..10\nMixer:\n4 x 0..10 slider: osc 1, osc 2, noise, ring\nsub 0..10\ndrive 0..10\nFilter:\ncutoff 0..10\nhigh-pass 0..10\nLFO 1:\nrate 0..10\npitch 0..10\nLFO 2:\nrate 0..10\nshape triangle/square`,
+      14,
+    ],
+    [
+      'two-oscillators-eight-voices-effects',
+      `Poly\n\nChorus:\nrate 0..10\nmix 0..10\nDelay:\ntime 0..10\nfeedback 0..10\nmix 0..10\nReverb:\ndecay 0..10\nmix 0..10`,
+      7,
+    ],
+  ] as const)('%s recognises a panel of its kind, every control', (id, words, count) => {
+    const panel = instrumentOf(readOutline(words).outline, words);
+    const proposals = proposeBindings(panel, of(id));
+    expect(panel.controls).toHaveLength(count);
+    const known = new Set(proposals.map((p) => p.control));
+    expect(panel.controls.map((c) => c.id).filter((c) => !known.has(c))).toEqual([]);
+    const made = withSkeleton(panel, of(id), proposals);
+    expect(checkInstrument(made)).toEqual([]);
+    // It is the circuit that is offered first.
+    const most = Math.max(...skeletons.map((s) => proposeBindings(panel, s).length));
+    expect(most).toBe(count);
   });
 
   it('recognises controls by their section and name, each once', () => {
