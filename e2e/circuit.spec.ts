@@ -72,6 +72,15 @@ test('what a control turns is chosen, measured at some places, or said to be not
     .poll(async () => (await stored('lfo2-shape')).bindings[0]!.values!['square'])
     .toBe('random');
 
+  await page.getByLabel('Where cutoff in leads').selectOption({ label: 'pitch of oscillator 1' });
+  await expect
+    .poll(async () =>
+      (await api.get<{ jacks: { id: string; port: string }[] }>(`/instruments/${id}`)).jacks.find(
+        (j) => j.id === 'cutoff-in',
+      ),
+    )
+    .toMatchObject({ port: 'osc1.pitch' });
+
   await row('glide').click();
   await page.getByLabel('It does nothing that is heard').check();
   await expect(row('glide')).toContainText('nothing that is heard');

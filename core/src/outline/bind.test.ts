@@ -1,6 +1,14 @@
 import { checkInstrument, isSwitched } from '../instrument';
 import { sluice } from '../testing/sluice';
-import { canTurn, firstBinding, turnables, withBindings, withUnheard } from './bind';
+import {
+  canTurn,
+  firstBinding,
+  jackPorts,
+  turnables,
+  withBindings,
+  withJackPort,
+  withUnheard,
+} from './bind';
 
 describe('what a control can turn', () => {
   it('is every parameter of the circuit, once, with who turns it already', () => {
@@ -37,5 +45,20 @@ describe('what a control can turn', () => {
     const again = withBindings(quiet, 'cutoff', [firstBinding(cutoff, turnable)] as never);
     expect(again.controls.find((c) => c.id === 'cutoff')!.unheard).toBeUndefined();
     expect(isSwitched(cutoff)).toBe(false);
+  });
+});
+
+describe('where a jack leads', () => {
+  it('is a port on its side, those first that carry the same, and the instrument is sound', () => {
+    for (const jack of sluice.jacks) {
+      const ports = jackPorts(sluice, jack);
+      expect(ports[0]!.fits).toBe(true);
+      expect(ports.map((p) => p.port)).toContain(jack.port);
+      for (const { port } of ports)
+        expect(checkInstrument(withJackPort(sluice, jack.id, port))).toEqual([]);
+    }
+    expect(
+      withJackPort(sluice, 'cutoff-in', '').jacks.find((j) => j.id === 'cutoff-in')!.port,
+    ).toBe('');
   });
 });

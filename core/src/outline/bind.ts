@@ -1,5 +1,6 @@
 import { isModuleKind, moduleSpec } from '../catalogue';
-import type { NumberParam, ParamSpec } from '../catalogue/spec';
+import type { NumberParam, ParamSpec, SignalKind } from '../catalogue/spec';
+import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Taper } from '../instrument/schema';
 import { isSwitched, physicalUnitSchema } from '../instrument/schema';
 
@@ -106,4 +107,49 @@ export const withUnheard = (
     const { unheard: _, ...rest } = c;
     return (unheard ? { ...rest, unheard: true, bindings: [] } : rest) as Control;
   }),
+});
+
+/** A port that a jack can lead to. */
+export interface JackPort {
+  /** As in a file: `filter.cutoff`. */
+  port: string;
+  /** What its module is called, and the port itself. */
+  module: string;
+  name: string;
+  /** It carries what the jack says that it carries. */
+  fits: boolean;
+}
+
+const CARRIES: Record<Jack['signal'], SignalKind> = {
+  audio: 'audio',
+  pitch: 'pitch',
+  modulation: 'modulation',
+  gate: 'gate',
+  's-trigger': 'gate',
+  clock: 'gate',
+};
+
+/** Every port of the circuit on the jack's side: those that carry the same first. */
+export function jackPorts(instrument: Instrument, jack: Jack): JackPort[] {
+  const all = instrument.circuit.modules.flatMap((module) => {
+    if (!isModuleKind(module.kind)) return [];
+    const { inputs, outputs } = moduleSpec(module.kind);
+    const ports = Object.entries(jack.direction === 'in' ? inputs : outputs);
+    // A reading in Hz is no voltage, and leads nowhere.
+    return ports
+      .filter(([name]) => name !== 'hz')
+      .map(([name, kind]): JackPort => ({
+        port: `${module.id}.${name}`,
+        module: module.name ?? module.id,
+        name,
+        fits: kind === CARRIES[jack.signal],
+      }));
+  });
+  return all.sort((a, b) => Number(b.fits) - Number(a.fits));
+}
+
+/** The instrument with a jack that leads to a port, or nowhere that is said: `''`. */
+export const withJackPort = (instrument: Instrument, jack: string, port: string): Instrument => ({
+  ...instrument,
+  jacks: instrument.jacks.map((j) => (j.id === jack ? { ...j, port } : j)),
 });

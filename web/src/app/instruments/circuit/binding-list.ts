@@ -6,7 +6,7 @@ import {
   inject,
   untracked,
 } from '@angular/core';
-import { controlLabel, inWorkingOrder } from '@hurrel/core';
+import { controlLabel, inWorkingOrder, jackLabel, jackPorts, withJackPort } from '@hurrel/core';
 import { InstrumentDesk } from '../instrument-desk';
 import { BindingEditor } from './binding-editor';
 import { bindingText } from './binding-words';
@@ -34,6 +34,28 @@ import { bindingText } from './binding-words';
         </li>
       }
     </ol>
+    @if (jacks().length > 0) {
+      <h2>Where the jacks lead</h2>
+      @for (row of jacks(); track row.jack.id) {
+        <label class="jack">
+          <strong>{{ row.name }}</strong>
+          <select
+            #port
+            class="form-select"
+            [attr.aria-label]="'Where ' + row.name + ' leads'"
+            [class.open-question]="!row.jack.port"
+            (change)="lead(row.jack.id, port.value)"
+          >
+            <option value="" [selected]="!row.jack.port">not said yet</option>
+            @for (one of row.ports; track one.port) {
+              <option [value]="one.port" [selected]="one.port === row.jack.port">
+                {{ one.name }} of {{ one.module }}
+              </option>
+            }
+          </select>
+        </label>
+      }
+    }
   `,
   styleUrl: './binding-list.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -49,6 +71,19 @@ export class BindingList {
       text: bindingText(instrument, control),
     }));
   });
+
+  protected readonly jacks = computed(() => {
+    const instrument = this.desk.instrument();
+    return (instrument?.jacks ?? []).map((jack) => ({
+      jack,
+      name: jackLabel(instrument!, jack.id),
+      ports: jackPorts(instrument!, jack),
+    }));
+  });
+
+  protected lead(jack: string, port: string): void {
+    this.desk.edit((i) => withJackPort(i, jack, port));
+  }
 
   constructor() {
     effect(() => {
