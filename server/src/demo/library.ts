@@ -21,3 +21,10 @@ export const readyMade: ReadonlySet<string> = new Set(
   demoInstruments.map((source) => (source as { id: string }).id),
 );
 export const demoPatches = documents('patches');
+
+/** An instrument that was described in the application, in two versions, with a patch on the first that was carried over. */
+export interface Described {
+  descriptions: unknown[];
+  patch: { before: object; after: object };
+}
+export const demoDescribed = documents('described') as Described[];

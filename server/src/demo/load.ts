@@ -2,7 +2,7 @@ import { patchSchema, schemaFaults, unitSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { invalid } from '../problem';
 import type { Services } from '../routes/shared';
-import { demoInstruments, demoPatches } from './library';
+import { demoDescribed, demoInstruments, demoPatches, type Described } from './library';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
@@ -22,6 +22,21 @@ async function fill({ instruments, patches, units, sessions }: Stores): Promise<
     const { id } = await patches.create(parsed.data, 'demo library');
     ids.set(parsed.data.name, id);
   }
+  for (const one of demoDescribed) await describe(instruments, patches, one);
   await sessions.create(demoSession((name) => ids.get(name)!));
   for (const source of demoUnits) await units.create(unitSchema.parse(source));
+}
+
+/** The versions one after the other, and the patch as it was recorded on the first and carried over to the second. */
+async function describe(
+  instruments: Stores['instruments'],
+  patches: Stores['patches'],
+  { descriptions: [first, second], patch: { before, after } }: Described,
+): Promise<void> {
+  const { id } = await instruments.add(first);
+  const recorded = patchSchema.parse({ ...before, edition: 1 });
+  const made = await patches.create(recorded, 'demo library');
+  const { version } = await instruments.save(id, 1, second);
+  const carried = patchSchema.parse({ ...after, edition: version });
+  await patches.save(made.id, 1, carried, `carried over to version ${version} of its instrument`);
 }

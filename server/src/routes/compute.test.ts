@@ -1,4 +1,4 @@
-import { demoInstruments } from '../demo/library';
+import { demoDescribed, demoInstruments } from '../demo/library';
 import { harness } from '../testing/harness';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
@@ -144,7 +144,9 @@ describe('descriptions', () => {
 
 describe('instruments', () => {
   it('are listed, read, and taken in whole or not at all', async () => {
-    expect((await h.call('GET', '/instruments')).body.items).toHaveLength(demoInstruments.length);
+    expect((await h.call('GET', '/instruments')).body.items).toHaveLength(
+      demoInstruments.length + demoDescribed.length,
+    );
     const document = (await h.call('GET', '/instruments/oxbow-sluice')).body;
     expect((await h.call('POST', '/instruments', document)).status).toBe(409);
     const made = await h.call('POST', '/instruments', { ...document, id: 'oxbow-sluice-two' });

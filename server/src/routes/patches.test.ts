@@ -1,7 +1,7 @@
 import { harness } from '../testing/harness';
 // After the harness: schemas learn to describe themselves before the first of them is made.
 import { type Patch, patchSchema } from '@hurrel/core';
-import { demoPatches } from '../demo/library';
+import { demoDescribed, demoPatches } from '../demo/library';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
 let h: Harness;
@@ -11,7 +11,7 @@ afterEach(() => h.database.close());
 describe('the demo library', () => {
   it('holds the instrument and at least two basses, leads, arpeggios and drums', async () => {
     const { body } = await h.call('GET', '/patches');
-    expect(body.total).toBe(demoPatches.length);
+    expect(body.total).toBe(demoPatches.length + demoDescribed.length);
     for (const role of ['bass', 'lead', 'arpeggio', 'drum']) {
       expect(
         body.items.filter((p: { role: string }) => p.role === role).length,

@@ -88,6 +88,8 @@ export class InstrumentPage {
   private readonly carry = carryPatches(() => void this.readBehind());
   protected readonly busy = signal(false);
   protected readonly empty = {};
+  /** Controls from which on a sheet that is scaled anew with each letter takes too long to paint. */
+  protected readonly MANY = 120;
   /** What stands beside the panel. */
   protected readonly side = signal<'words' | 'places' | 'circuit'>('words');
 
