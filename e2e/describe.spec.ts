@@ -97,7 +97,7 @@ test('what is not understood is marked where it stands, kept, and leaves the res
   await says.getByRole('button', { name: 'Line 5' }).click();
   await page.keyboard.type('pulse');
   await expect(says).toHaveText('');
-  await expect(page.getByText('1 sections, 3 controls')).toBeVisible();
+  await expect(page.getByText('1 section, 3 controls')).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(words(page)).toHaveValue(/= sine/);
 });

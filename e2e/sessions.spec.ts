@@ -67,6 +67,13 @@ test('passes become takes, rendered or imported; what is no WAV is refused', asy
   await page.getByRole('button', { name: /^Hear it all/ }).click();
   await expect(page.getByRole('button', { name: /^Stop/ })).toBeVisible();
   await page.getByRole('button', { name: /^Stop/ }).click();
+
+  // A take that no pass plays is let go of for good, after one is asked.
+  await pass.getByRole('button', { name: 'Play the model instead' }).click();
+  await expect(page.getByText(/1 take is played by no pass/)).toBeVisible();
+  await page.getByRole('button', { name: 'Free the room' }).click();
+  await page.getByRole('button', { name: 'Remove for good' }).click();
+  await expect(page.getByText(/played by no pass/)).toHaveCount(0);
 });
 
 test('quick edits of a session while a save is under way are all kept', async ({ page, api }) => {

@@ -23,6 +23,8 @@ export interface Database {
    * change are part of it.
    */
   write<T>(change: (manager: EntityManager) => Promise<T>): Promise<T>;
+  /** Gives room that was freed back to the disk. */
+  shrink(): Promise<void>;
   /** Copies the whole library, as it is at one moment, while it goes on being used. */
   backup: Connection['backup'];
   close(): Promise<void>;
@@ -71,6 +73,12 @@ export async function openDatabase(file: string): Promise<Database> {
         storage.watch(() => inTransaction(writer, (m) => within.run(m, () => change(m)))),
       );
     },
+    shrink: () =>
+      one.runExclusive(async () => {
+        connectionOf(writer).pragma('incremental_vacuum');
+        // Until it is written back, the log holds what the file has given up.
+        connectionOf(writer).pragma('wal_checkpoint(TRUNCATE)');
+      }),
     backup: (to) => connectionOf(reader).backup(to),
     close: () =>
       one.runExclusive(async () => {

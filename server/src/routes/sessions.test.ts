@@ -1,4 +1,5 @@
 import { harness } from '../testing/harness';
+import { statSync } from 'node:fs';
 import { encodeWav } from '@hurrel/core';
 
 const session = (more: object = {}) => ({
@@ -64,5 +65,36 @@ describe('sessions', () => {
       call('PUT', `/sessions/${made.body.id}`, withTake(id), { 'if-match': '*' });
     expect((await put(take.id)).status).toBe(200);
     expect((await put('another')).body.errors[0].pointer).toBe('/passes/0/take');
+  });
+
+  it('let go of a take for good, and of its room on the disk; not while a pass plays it', async () => {
+    const { app, call, database } = await harness();
+    const made = await call('POST', '/sessions', session());
+    const path = `/sessions/${made.body.id}`;
+    const long = Buffer.concat([wav(), Buffer.alloc(3_000_000)]);
+    long.writeUInt32LE(long.length - 8, 4);
+    long.writeUInt32LE(long.length - 44, 40);
+    const sent = await app.request(`/api/v1${path}/takes?name=long`, {
+      method: 'POST',
+      headers: { 'content-type': 'audio/wav' },
+      body: long,
+    });
+    const { id, size } = (await sent.json()) as { id: string; size: number };
+    expect([sent.status, size]).toEqual([201, long.length]);
+    const pass = { id: 'p', name: 'lead', patch: 'x', plays: { a: '' }, take: id };
+    await call('PUT', path, session({ passes: [pass] }), { 'if-match': '*' });
+    const played = await call('DELETE', `${path}/takes/${id}`);
+    expect([played.status, played.body.detail]).toEqual([
+      409,
+      'lead plays this take: take it away there first.',
+    ]);
+    await call('PUT', path, session(), { 'if-match': '*' });
+    const onDisk = (): number =>
+      ['', '-wal'].reduce((sum, end) => sum + statSync(database.file + end).size, 0);
+    const before = onDisk();
+    expect((await call('DELETE', `${path}/takes/${id}`)).status).toBe(200);
+    expect(before - onDisk()).toBeGreaterThan(2_500_000);
+    expect((await call('GET', `${path}/takes`)).body.items).toEqual([]);
+    expect((await call('DELETE', `${path}/takes/${id}`)).status).toBe(404);
   });
 });

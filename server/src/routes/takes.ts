@@ -3,7 +3,7 @@ import { createRoute, z } from '@hono/zod-openapi';
 import { created, idParam, json, router, type Services } from './shared';
 
 const take = z
-  .object({ id: z.string(), name: z.string(), seconds: z.number() })
+  .object({ id: z.string(), name: z.string(), seconds: z.number(), size: z.number() })
   .openapi('StoredTake');
 const takeParams = z.object({ id: z.string(), take: z.string().max(64) });
 const named = z.object({ name: z.string().trim().min(1).max(80).default('take') });
@@ -48,6 +48,19 @@ export const takeRoutes = (services: Services) =>
         const { id } = c.req.valid('param');
         const stored = await services.takes.add(id, c.req.valid('query').name, bodyOf(c.req.raw));
         return c.json(stored, 201);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'delete',
+        path: '/sessions/{id}/takes/{take}',
+        request: { params: takeParams },
+        responses: json(z.object({ removed: z.string() }), 'Removed for good, its room freed'),
+      }),
+      async (c) => {
+        const { id, take: wanted } = c.req.valid('param');
+        await services.takes.remove(id, wanted);
+        return c.json({ removed: wanted }, 200);
       },
     )
     .openapi(

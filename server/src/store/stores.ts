@@ -7,7 +7,7 @@ import type { UnitStore } from './units';
 
 /** Everything that is kept. */
 export interface Stores {
-  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write'>;
+  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write' | 'shrink'>;
   instruments: InstrumentStore;
   patches: PatchStore;
   units: UnitStore;

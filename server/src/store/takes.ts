@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Database } from '../db/database';
 import { TakeChunkEntity, TakeEntity } from '../db/entities';
-import { notFound } from '../problem';
+import { notFound, Problem } from '../problem';
 import { pieces } from './pieces';
 import type { SessionStore } from './sessions';
 import { TakeCheck } from './take-check';
@@ -11,6 +11,8 @@ export interface StoredTake {
   id: string;
   name: string;
   seconds: number;
+  /** Bytes. */
+  size: number;
 }
 
 /** Bytes of a piece: what is held in memory, and what one write takes. */
@@ -37,9 +39,9 @@ export class TakeStore {
       }
       const { seconds, size } = check.end();
       const createdAt = new Date().toISOString();
-      const take = { id, name, seconds };
+      const take = { id, name, seconds, size };
       await this.database.write((manager) =>
-        manager.insert(TakeEntity, { ...take, sessionId, size, createdAt }),
+        manager.insert(TakeEntity, { ...take, sessionId, createdAt }),
       );
       return take;
     } catch (error) {
@@ -52,7 +54,7 @@ export class TakeStore {
     await this.sessions.get(sessionId);
     return this.database.source.getRepository(TakeEntity).find({
       where: { sessionId },
-      select: { id: true, name: true, seconds: true },
+      select: { id: true, name: true, seconds: true, size: true },
       order: { createdAt: 'ASC' },
     });
   }
@@ -65,6 +67,28 @@ export class TakeStore {
     const row = await this.database.source.getRepository(TakeEntity).findOneBy({ id, sessionId });
     if (!row) throw notFound('take', id);
     return { size: row.size, pieces: this.pieces(id) };
+  }
+
+  /**
+   * Removes a recording for good, and gives its room back to the disk. One that a pass plays is refused; a version of before
+   * that plays it cannot be gone back to any more.
+   */
+  async remove(sessionId: string, id: string): Promise<void> {
+    await this.database.write(async (manager) => {
+      if (!(await manager.existsBy(TakeEntity, { id, sessionId }))) throw notFound('take', id);
+      const { session } = await this.sessions.get(sessionId);
+      const pass = session.passes.find((p) => p.take === id);
+      if (pass) {
+        throw new Problem(
+          409,
+          'Still played',
+          `${pass.name} plays this take: take it away there first.`,
+        );
+      }
+      await manager.delete(TakeEntity, { id });
+      await manager.delete(TakeChunkEntity, { takeId: id });
+    });
+    await this.database.shrink();
   }
 
   /** Clears pieces of recordings that were broken off when the server ended. */

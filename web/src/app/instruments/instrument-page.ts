@@ -148,6 +148,11 @@ export class InstrumentPage {
     this.busy.set(false);
   }
 
+  protected count(list: readonly unknown[] | undefined, word: string): string {
+    const many = list?.length ?? 0;
+    return `${many} ${word}${many === 1 ? '' : 's'}`;
+  }
+
   protected carryAll(): Promise<void> {
     const instrument = this.instrument();
     return instrument

@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatDuration } from '@hurrel/core';
 import { DocumentActs, SavedLine } from '../document/document-acts';
@@ -45,6 +45,8 @@ export class SessionPage {
   private readonly toasts = inject(ToastService);
   protected readonly desk = inject(SessionDesk);
   protected readonly takes = inject(SessionTakes);
+  /** Whether one is asked before takes are removed for good. */
+  protected readonly clearing = signal(false);
   protected readonly mix = inject(MixService);
   protected readonly document = openDocument(
     'session',

@@ -1,4 +1,4 @@
-import { effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { encodeWav, type Pass, peakOf, type Take } from '@hurrel/core';
 import { download, fileName } from '../ui/download';
 import { ToastService } from '../ui/toasts';
@@ -32,6 +32,28 @@ export class SessionTakes {
 
   of(pass: Pass): StoredTake | undefined {
     return this.takes().find((t) => t.id === pass.take);
+  }
+
+  /** Takes that no pass plays. */
+  readonly idle = computed(() => {
+    const played = new Set(this.desk.session()?.passes.map((p) => p.take));
+    return this.takes().filter((t) => !played.has(t.id));
+  });
+  /** Their size together, in megabytes. */
+  readonly idleSize = computed(() => this.idle().reduce((sum, t) => sum + t.size, 0) / 1e6);
+
+  /** Removes for good what no pass plays. What is open must be stored: a pass may have let go of a take just now. */
+  async clear(): Promise<void> {
+    const id = this.desk.id();
+    if (id === null) return;
+    try {
+      for (const take of this.idle()) {
+        await this.service.removeTake(id, take.id);
+        this.takes.update((all) => all.filter((t) => t.id !== take.id));
+      }
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
   }
 
   /** Renders the whole and plays it; stops what plays. */

@@ -15,6 +15,8 @@ export interface StoredTake {
   id: string;
   name: string;
   seconds: number;
+  /** Bytes. */
+  size: number;
 }
 
 /** Sessions on the server, and their takes. */
@@ -58,6 +60,11 @@ export class SessionsService {
         body: bytes,
       }),
     );
+  }
+
+  /** Removes a take for good. */
+  async removeTake(id: string, take: string): Promise<void> {
+    await answer(this.api.sessions[':id'].takes[':take'].$delete({ param: { id, take } }));
   }
 
   /** The sound of a take. */
