@@ -18,7 +18,7 @@ const SAYINGS: Record<TroubleKind, string> = {
     'The disk that holds the library does not take what is written. Look after the disk; what waits is kept in this browser.',
 };
 
-/** Errors of SQLite by the beginning of their codes. */
+/** Errors of SQLite, and of files beside the library, by the beginning of their codes. */
 const CODES: [string, TroubleKind][] = [
   ['SQLITE_FULL', 'full'],
   ['SQLITE_READONLY', 'read-only'],
@@ -31,6 +31,10 @@ const CODES: [string, TroubleKind][] = [
   ['SQLITE_CANTOPEN', 'failing'],
   ['SQLITE_NOMEM', 'failing'],
   ['SQLITE_PROTOCOL', 'failing'],
+  ['ENOSPC', 'full'],
+  ['EDQUOT', 'full'],
+  ['EROFS', 'read-only'],
+  ['EACCES', 'read-only'],
 ];
 
 export const trouble = (kind: TroubleKind): Trouble => ({ kind, says: SAYINGS[kind] });
