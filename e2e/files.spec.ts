@@ -37,6 +37,22 @@ test('a library goes out as one file, is looked at, and only what differs comes 
   await expect(page.getByText('1 document is in.')).toBeVisible();
   expect((await api.get(`/patches/${id}`)).patch.tempo).toBe(120);
 
+  // The same once more, merged line by line.
+  const again = await api.get(`/patches/${id}`);
+  await api.put(again, { ...again.patch, tempo: 81, name: 'Sent by hand' });
+  await page.getByLabel(/Choose a file/).setInputFiles({
+    name: 'merged.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync(file),
+  });
+  const merged = page.getByRole('region', { name: 'merged.zip' });
+  await merged.getByLabel('What is done with Sent by post').selectOption('merged, line by line');
+  await merged.getByLabel('Take theirs of Tempo').check();
+  await merged.getByRole('button', { name: 'Take in 1 document' }).click();
+  await expect(page.getByText('1 document is in.').last()).toBeVisible();
+  await expect.poll(async () => (await api.get(`/patches/${id}`)).patch.tempo).toBe(120);
+  expect((await api.get(`/patches/${id}`)).patch.name).toBe('Sent by hand');
+
   // What was removed is offered to come back; a dropped file is looked at on any page.
   await page.goto('/instruments');
   const data = await page.evaluateHandle(

@@ -41,11 +41,11 @@ export interface Looked {
   name: string;
   standing: Standing;
   /** What differs here, in words: from mine to theirs. */
-  differences: { subject: string; before: string; after: string }[];
+  differences: { pointer: string; subject: string; before: string; after: string }[];
 }
 
 /** Differences that are told of one document. */
-const MOST_TOLD = 40;
+const MOST_TOLD = 200;
 
 /** Reads every document of a parcel. @throws Problem that names the file and the place in it */
 export async function readDocuments(parcel: OpenParcel): Promise<ReadItem[]> {
@@ -112,7 +112,7 @@ async function lookAt(services: Stores, one: ReadItem): Promise<Looked> {
     standing: 'conflict',
     differences: told
       .slice(0, MOST_TOLD)
-      .map(({ subject, before, after }) => ({ subject, before, after })),
+      .map(({ pointer, subject, before, after }) => ({ pointer, subject, before, after })),
   };
 }
 

@@ -187,6 +187,16 @@ describe('a parcel', () => {
     await take(h, theirs.body.token, { [key]: 'theirs' });
     const now = (await h.call('GET', `/patches/${first}`)).body;
     expect([now.patch.about, now.version]).toEqual(['', 4]);
+    // Merged: theirs where that is said, mine otherwise.
+    await h.call('PUT', `/patches/${first}`, { ...now.patch, about: 'mine', tempo: 99 }, tag(4));
+    const merged = await send(h, bytes);
+    const decided = await h.call('POST', `/parcels/${merged.body.token}`, {
+      decisions: { [key]: 'merged' },
+      picks: { [key]: ['/tempo'] },
+    });
+    expect(decided.status).toBe(200);
+    const mixed = (await h.call('GET', `/patches/${first}`)).body.patch;
+    expect([mixed.about, mixed.tempo, mixed.settings]).toEqual(['mine', 120, now.patch.settings]);
     // A file is taken in once.
     expect((await take(h, theirs.body.token)).status).toBe(404);
   });

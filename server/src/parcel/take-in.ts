@@ -1,15 +1,27 @@
 import { randomUUID } from 'node:crypto';
 import { setImmediate as rest } from 'node:timers/promises';
-import { carryOver, editionOf, type Instrument, type Patch } from '@hurrel/core';
+import {
+  carryOver,
+  type Choose,
+  editionOf,
+  type Instrument,
+  mergePatches,
+  mergeSessions,
+  mergeUnits,
+  type Patch,
+  type Unit,
+} from '@hurrel/core';
 import equal from 'fast-deep-equal';
 import type { Stores } from '../store/stores';
 import { Problem } from '../problem';
 import { keyOf, type Looked, type ReadItem } from './look';
 import type { OpenParcel } from './open';
 
-/** What is done with something: kept as it is here, taken as it comes, both, or left out. */
-export type Decision = 'mine' | 'theirs' | 'both' | 'out';
+/** What is done with something: kept as it is here, taken as it comes, both, merged line by line, or left out. */
+export type Decision = 'mine' | 'theirs' | 'both' | 'merged' | 'out';
 export type Decisions = Readonly<Record<string, Decision>>;
+/** Of what is merged, the differences that are taken as they come, by their pointers; all others stay mine. */
+export type Picks = Readonly<Record<string, readonly string[]>>;
 
 const ORIGIN = 'from a file';
 
@@ -31,9 +43,10 @@ export function takeIn(
   read: readonly ReadItem[],
   looked: readonly Looked[],
   decisions: Decisions,
+  picks: Picks,
   progress: (done: number) => void,
 ): Promise<TakenIn> {
-  const run = new Taking(services, parcel, read, looked, decisions, progress);
+  const run = new Taking(services, parcel, read, looked, decisions, picks, progress);
   return services.database.write(() => run.all());
 }
 
@@ -53,6 +66,7 @@ class Taking {
     private readonly read: readonly ReadItem[],
     looked: readonly Looked[],
     decisions: Decisions,
+    private readonly picks: Picks,
     private readonly progress: (done: number) => void,
   ) {
     this.ways = new Map(
@@ -61,7 +75,7 @@ class Taking {
         if (standing === 'same') return [key, 'mine'];
         if (standing === 'new' || standing === 'removed')
           return [key, decided === 'out' || decided === 'mine' ? 'out' : 'theirs'];
-        return [key, decided === 'theirs' || decided === 'both' ? decided : 'mine'];
+        return [key, decided === undefined || decided === 'out' ? 'mine' : decided];
       }),
     );
   }
@@ -135,7 +149,9 @@ class Taking {
 
   private async unit(one: Extract<ReadItem, { kind: 'unit' }>): Promise<void> {
     const unit = { ...one.document, instrument: this.instrumentOf(one.document.instrument) };
-    await this.put(this.services.units, one, unit);
+    const merge: Merging<Unit> = (mine, theirs, choose) =>
+      Promise.resolve(mergeUnits(null, mine, theirs, choose).merged);
+    await this.put(this.services.units, one, unit, merge);
   }
 
   private async patch(
@@ -168,7 +184,10 @@ class Taking {
       const fits = await this.services.instruments.findOf(patch);
       if (!fits) patch = numbered(patch, version);
     }
-    await this.put(this.services.patches, one, patch);
+    await this.put(this.services.patches, one, patch, async (mine, theirs, choose) => {
+      const onMine = await this.services.instruments.onto(theirs, mine);
+      return mergePatches(null, mine, { ...onMine, ...editionLike(mine) }, choose).merged;
+    });
   }
 
   private async session(one: Extract<ReadItem, { kind: 'session' }>): Promise<void> {
@@ -181,7 +200,10 @@ class Taking {
     }));
     // Takes belong to a session that is there: it comes first without them.
     const bare = { ...one.document, passes: passes.map(({ take: _, ...p }) => p) };
-    const id = await this.put(this.services.sessions, one, bare);
+    const id = await this.put(this.services.sessions, one, bare, (mine, theirs, choose) =>
+      Promise.resolve(mergeSessions(null, mine, theirs, choose).merged),
+    );
+    if (way === 'merged') return;
     const given = new Map<string, string>();
     for (const item of takes) {
       const stored = await this.services.takes.add(id, item.name, this.parcel.bytes(item));
@@ -204,6 +226,7 @@ class Taking {
   /** Stores a document as was decided. @returns the id it has here */
   private async put<D>(
     store: {
+      readonly kind: { name: ReadItem['kind'] };
       peek(id: string): Promise<unknown>;
       restore(id: string): Promise<unknown>;
       create(document: D, origin: string, id?: string): Promise<{ id: string }>;
@@ -211,6 +234,7 @@ class Taking {
     },
     one: ReadItem,
     document: D,
+    merge: Merging<D>,
   ): Promise<string> {
     const way = this.way(one);
     const { id } = one.item;
@@ -225,10 +249,21 @@ class Taking {
     const here = await store.peek(id);
     if (here === 'removed') await store.restore(id);
     if (here === undefined) await store.create(document, ORIGIN, id);
-    else await store.save(id, '*', document, ORIGIN);
+    else if (way === 'merged') {
+      const mine = (here as Record<string, D>)[store.kind.name]!;
+      const picked = new Set(this.picks[keyOf(one)]);
+      const choose = (pointer: string) => (picked.has(pointer) ? 'theirs' : 'mine');
+      await store.save(id, '*', await merge(mine, document, choose), ORIGIN);
+    } else await store.save(id, '*', document, ORIGIN);
     return id;
   }
 }
+
+type Merging<D> = (mine: D, theirs: D, choose: Choose) => Promise<D>;
+
+/** A patch stands on the version that mine stands on; the first is not said. */
+const editionLike = ({ edition }: Patch): Partial<Patch> =>
+  edition === undefined ? {} : { edition };
 
 const lowest = ({ item }: ReadItem): number => item.editions?.[0] ?? Infinity;
 

@@ -7,7 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import type { Stores } from '../store/stores';
 import { look, type Looked, readDocuments } from './look';
 import { openParcel } from './open';
-import { type Decisions, takeIn, type TakenIn, tooLate } from './take-in';
+import { type Decisions, type Picks, takeIn, type TakenIn, tooLate } from './take-in';
 
 /** How long a file that was looked at waits for a decision. */
 const WAITS_MS = 3_600_000;
@@ -60,7 +60,7 @@ export class WaitingParcels {
     return { done: found.done, total: found.total };
   }
 
-  async takeIn(token: string, decisions: Decisions): Promise<TakenIn> {
+  async takeIn(token: string, decisions: Decisions, picks: Picks): Promise<TakenIn> {
     const found = this.waiting.get(token);
     if (!found) throw tooLate();
     const services = this.services();
@@ -69,7 +69,7 @@ export class WaitingParcels {
       const read = await readDocuments(parcel);
       // Meanwhile something may have changed here: it is looked at once more.
       const looked = await look(services, read);
-      const taken = await takeIn(services, parcel, read, looked, decisions, (done) => {
+      const taken = await takeIn(services, parcel, read, looked, decisions, picks, (done) => {
         found.done = done;
       });
       await this.drop(token);

@@ -23,7 +23,12 @@ const looked = z.object({
       name: z.string(),
       standing: z.enum(['new', 'same', 'conflict', 'removed']),
       differences: z.array(
-        z.object({ subject: z.string(), before: z.string(), after: z.string() }),
+        z.object({
+          pointer: z.string(),
+          subject: z.string(),
+          before: z.string(),
+          after: z.string(),
+        }),
       ),
     }),
   ),
@@ -86,8 +91,12 @@ export const parcelRoutes = (services: Services) =>
           body: body(
             z.strictObject({
               decisions: z
-                .record(z.string().max(120), z.enum(['mine', 'theirs', 'both', 'out']))
+                .record(z.string().max(120), z.enum(['mine', 'theirs', 'both', 'merged', 'out']))
                 .default({}),
+              picks: z
+                .record(z.string().max(120), z.array(z.string().max(200)).max(1000))
+                .default({})
+                .openapi({ description: 'Of what is merged, the differences taken as they come' }),
             }),
           ),
         },
@@ -97,8 +106,9 @@ export const parcelRoutes = (services: Services) =>
         ),
       }),
       async (c) => {
-        const { decisions } = c.req.valid('json');
-        return c.json(await services.parcels.takeIn(c.req.valid('param').token, decisions), 200);
+        const { decisions, picks } = c.req.valid('json');
+        const { token } = c.req.valid('param');
+        return c.json(await services.parcels.takeIn(token, decisions, picks), 200);
       },
     )
     .openapi(

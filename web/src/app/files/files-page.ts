@@ -26,6 +26,8 @@ const KINDS: Record<Looked['kind'], string> = {
   patch: 'patch',
   session: 'recording',
 };
+/** How differences say that there is nothing. */
+const NOTHING = new Set(['', '?', 'none', 'empty', 'nothing']);
 const GROUPS: { standing: Standing; title: string; note: string }[] = [
   { standing: 'conflict', title: 'Otherwise here', note: 'Mine stays unless you say so.' },
   { standing: 'new', title: 'New', note: 'Comes in under its own id.' },
@@ -51,6 +53,8 @@ export class FilesPage {
   protected readonly name = signal('');
   protected readonly opened = signal<Opened | null>(null);
   protected readonly decisions = signal<Record<string, Decision>>({});
+  /** Of what is merged, the differences that are taken as they come. */
+  private readonly picks = signal<Record<string, string[]>>({});
   protected readonly error = signal('');
   /** What is under way, with its share, 0 to 1. */
   protected readonly busy = signal<{ what: string; share: number } | null>(null);
@@ -67,7 +71,7 @@ export class FilesPage {
     () =>
       (this.opened()?.items ?? []).filter(({ key, standing }) => {
         const decided = this.decisions()[key];
-        if (standing === 'conflict') return decided === 'theirs' || decided === 'both';
+        if (standing === 'conflict') return decided !== undefined && decided !== 'mine';
         return standing !== 'same' && decided !== 'out';
       }).length,
   );
@@ -90,8 +94,24 @@ export class FilesPage {
     if (file) void this.look(file);
   }
 
-  protected decide(key: string, text: string): void {
+  protected picked(item: Looked, pointer: string): boolean {
+    return this.picks()[item.key]?.includes(pointer) ?? false;
+  }
+
+  protected pick({ key }: Looked, pointer: string, theirs: boolean): void {
+    this.picks.update((all) => {
+      const others = (all[key] ?? []).filter((p) => p !== pointer);
+      return { ...all, [key]: theirs ? [...others, pointer] : others };
+    });
+  }
+
+  protected decide(item: Looked, text: string): void {
+    const { key } = item;
     this.decisions.update((all) => ({ ...all, [key]: text as Decision }));
+    // What mine says nothing of is taken from theirs, until one says otherwise.
+    const bare = item.differences.filter((d) => NOTHING.has(d.before)).map((d) => d.pointer);
+    if (text === 'merged' && !this.picks()[key])
+      this.picks.update((all) => ({ ...all, [key]: bare }));
   }
 
   protected decideAll(decision: Decision): void {
@@ -115,6 +135,7 @@ export class FilesPage {
       const { stored, shortened } = await this.service.takeIn(
         opened.token,
         this.decisions(),
+        this.picks(),
         (done, total) => this.busy.set({ what: 'Taking in', share: total ? done / total : 0 }),
       );
       this.opened.set(null);
@@ -145,6 +166,7 @@ export class FilesPage {
     await this.putDown();
     this.name.set(file.name);
     this.decisions.set({});
+    this.picks.set({});
     this.stop = new AbortController();
     this.busy.set({ what: 'Sending', share: 0 });
     try {

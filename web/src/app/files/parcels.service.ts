@@ -2,7 +2,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { answer, API, ApiError } from '../api/client';
 
 export type Standing = 'new' | 'same' | 'conflict' | 'removed';
-export type Decision = 'mine' | 'theirs' | 'both' | 'out';
+export type Decision = 'mine' | 'theirs' | 'both' | 'merged' | 'out';
 
 /** One line of what a file brings. */
 export interface Looked {
@@ -11,7 +11,7 @@ export interface Looked {
   id: string;
   name: string;
   standing: Standing;
-  differences: { subject: string; before: string; after: string }[];
+  differences: { pointer: string; subject: string; before: string; after: string }[];
 }
 
 export interface Opened {
@@ -56,6 +56,7 @@ export class ParcelsService {
   async takeIn(
     token: string,
     decisions: Record<string, Decision>,
+    picks: Record<string, string[]>,
     progress: (done: number, total: number) => void,
   ): Promise<{ stored: number; shortened: string[] }> {
     const one = this.api.parcels[':token'];
@@ -66,7 +67,7 @@ export class ParcelsService {
       );
     }, POLL_MS);
     try {
-      return await answer(one.$post({ param: { token }, json: { decisions } }));
+      return await answer(one.$post({ param: { token }, json: { decisions, picks } }));
     } finally {
       clearInterval(timer);
     }
