@@ -1,5 +1,6 @@
 import { checkInstrument, isSwitched } from '../instrument';
 import { sluice } from '../testing/sluice';
+import { instrumentDifferences } from './diff';
 import {
   canTurn,
   firstBinding,
@@ -60,5 +61,28 @@ describe('where a jack leads', () => {
     expect(
       withJackPort(sluice, 'cutoff-in', '').jacks.find((j) => j.id === 'cutoff-in')!.port,
     ).toBe('');
+  });
+});
+
+describe('what one version says and another does not', () => {
+  it('is told of tapers, of what does nothing, of jacks and of the circuit', () => {
+    const cutoff = sluice.controls.find((c) => c.id === 'cutoff')!;
+    const turnable = turnables(sluice).find((t) => t.module === 'filter' && t.param === 'cutoff')!;
+    const [first] = [firstBinding(cutoff, turnable)];
+    const told = (after: typeof sluice): string[][] =>
+      instrumentDifferences(sluice, after).map((d) => [d.subject, d.after]);
+    const [[subject, after] = []] = told(withBindings(sluice, 'cutoff', [first] as never));
+    expect([subject, after]).toEqual([
+      'Filter cutoff',
+      expect.stringContaining('turns filter cutoff 5 to 20000 Hz exponential'),
+    ]);
+    expect(told(withUnheard(sluice, 'glide', true))[0]![1]).toContain('does nothing that is heard');
+    expect(told(withJackPort(sluice, 'cutoff-in', ''))[0]![1]).toContain('leads nowhere yet');
+    const wires = sluice.circuit.wires.slice(1);
+    expect(told({ ...sluice, circuit: { ...sluice.circuit, wires } })[0]).toEqual([
+      'Circuit',
+      expect.stringContaining(`${wires.length} wires`),
+    ]);
+    expect(instrumentDifferences(sluice, sluice)).toEqual([]);
   });
 });

@@ -19,6 +19,14 @@ const FIELDS: ToldField<Instrument>[] = [
   ['name', 'Name', (i) => i.name],
   ['maker', 'Maker', (i) => i.maker],
   ['summary', 'What it is', (i) => i.summary],
+  [
+    'circuit',
+    'Circuit',
+    ({ circuit }) =>
+      circuit.modules.length === 0
+        ? 'nothing is said of it'
+        : `${circuit.modules.map((m) => m.name ?? m.id).join(', ')}; ${circuit.wires.length} wires`,
+  ],
 ];
 
 const byId = <T extends { id: string }>(items: readonly T[]): Record<string, T> =>
@@ -28,6 +36,8 @@ const byId = <T extends { id: string }>(items: readonly T[]): Record<string, T> 
 export function instrumentDifferences(before: Instrument, after: Instrument): Difference[] {
   const known = (id: string): Instrument =>
     after.controls.some((c) => c.id === id) ? after : before;
+  // Where nobody has put things, they stand wherever they were laid out.
+  const put = after.panel.arranged === true;
   const told = [
     ...fieldDifferences(FIELDS, before, after),
     ...entryDifferences(
@@ -35,14 +45,14 @@ export function instrumentDifferences(before: Instrument, after: Instrument): Di
       byId(before.sections),
       byId(after.sections),
       (id) => `Section ${id}`,
-      saySection,
+      (section) => saySection(section, put),
     ),
     ...entryDifferences(
       'controls',
       byId(before.controls),
       byId(after.controls),
       (id) => controlLabel(known(id), id),
-      sayControl,
+      (control) => sayControl(control, put),
     ),
     ...entryDifferences(
       'jacks',
@@ -55,21 +65,37 @@ export function instrumentDifferences(before: Instrument, after: Instrument): Di
   return told.filter((d) => d.before !== d.after);
 }
 
-const saySection = (section: Section | undefined): string =>
-  section ? `${section.name}, ${section.stage}` : 'none';
+function saySection(section: Section | undefined, put: boolean): string {
+  if (!section) return 'none';
+  const { name, stage, x, y, width, height } = section;
+  return put ? `${name}, ${stage}, at ${x}, ${y}, ${width} by ${height}` : `${name}, ${stage}`;
+}
 
-function sayControl(control: Control | undefined): string {
+function sayControl(control: Control | undefined, put: boolean): string {
   if (!control) return 'none';
   const spec = isSwitched(control)
     ? control.positions.map((p) => p.name).join('/')
     : control.scale
       ? `${writeScale(control.scale.marks)} ${control.scale.unit}`.trim()
       : 'no scale';
-  return `${control.name}, ${control.kind}, ${spec}`;
+  const turns = control.unheard ? ['does nothing that is heard'] : control.bindings.map(sayBinding);
+  const { x, y, size } = control.place;
+  const at = put ? [`at ${x}, ${y}, ${size} wide`] : [];
+  return [control.name, control.kind, spec, ...turns, ...at].join(', ');
+}
+
+function sayBinding(binding: Control['bindings'][number]): string {
+  const what = `turns ${binding.module} ${binding.param}`;
+  if (!('taper' in binding)) return `${what} ${Object.values(binding.values).join('/')}`;
+  const { taper } = binding;
+  const values = taper.kind === 'table' ? taper.points.map(([, v]) => v) : [taper.lo, taper.hi];
+  return `${what} ${values.join(' to ')} ${taper.unit} ${taper.kind}`.replace('  ', ' ');
 }
 
 const sayJack = (jack: Jack | undefined): string =>
-  jack ? `${jack.name}, ${jack.direction}, ${jack.signal}` : 'none';
+  jack
+    ? `${jack.name}, ${jack.direction}, ${jack.signal}, ${jack.port === '' ? 'leads nowhere yet' : `leads to ${jack.port}`}`
+    : 'none';
 
 /** Merges two changes of one instrument: what was typed as a whole, and the panel made of it anew. */
 export function mergeInstruments(
