@@ -27,15 +27,19 @@ test('things are moved by drag, by keys and by numbers, and stay where they were
   await page.getByLabel('Height', { exact: true }).fill('400');
   await page.getByLabel('Height', { exact: true }).press('Enter');
   await cutoff.focus();
+  await expect(page.getByRole('heading', { name: 'Filter cutoff' })).toBeVisible();
+  const left = (await numbers(page, 'From the left')) + 1;
   await page.keyboard.press('Shift+ArrowRight');
-  const left = await numbers(page, 'From the left');
+  await expect.poll(() => numbers(page, 'From the left')).toBe(left);
   await page.keyboard.press('ArrowRight');
   await expect.poll(() => numbers(page, 'From the left')).toBe(left + 8);
   await page.keyboard.press('Control+ArrowRight');
   await expect.poll(() => numbers(page, 'From the left')).toBe(left + 48);
 
   // Down, where it lies on nothing.
+  const above = await numbers(page, 'From above');
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+ArrowDown');
+  await expect.poll(() => numbers(page, 'From above')).toBe(above + 120);
 
   // By drag, from step to step of the grid; undone in one.
   const box = (await cutoff.boundingBox())!;
@@ -45,6 +49,10 @@ test('things are moved by drag, by keys and by numbers, and stay where they were
   await page.mouse.move(x + 30, y + 60, { steps: 4 });
   await page.mouse.move(x + 60, y + 120, { steps: 4 });
   await page.mouse.up();
+  // What the last move did is drawn with the next frame.
+  await page.evaluate(
+    () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
+  );
   const dragged = await numbers(page, 'From the left');
   expect(dragged).toBeGreaterThan(left + 48);
   expect((dragged - left) % 8).toBe(0);
