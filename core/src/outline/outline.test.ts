@@ -112,6 +112,20 @@ describe('a panel in words', () => {
     expect(outline.sections[0]!.controls.map((c) => c.name)).toEqual(['cutoff', 'res']);
   });
 
+  it.each([
+    ['a by a', 'a'],
+    ['a', 'a by a'],
+    ['Stand by Me', ''],
+    ['a by', ''],
+    ['a by', 'b'],
+    ['by', 'by'],
+    ['by a', ''],
+    ['a', 'b by'],
+  ])('keeps the name %p and the maker %p apart', (name, maker) => {
+    const text = writeOutline({ name, maker, sections: [] });
+    expect(readOutline(text).outline).toEqual({ name, maker, sections: [] });
+  });
+
   it('that is written reads back as it was', () => {
     fc.assert(
       fc.property(anyOutline, (outline) => {

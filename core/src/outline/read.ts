@@ -18,12 +18,13 @@ import { isByRatio, readNumber, travelAt } from './scale';
 const ROW = /^(\d+)\s*x\s+(.+?)\s*:\s*(.+)$/i;
 const AS = /^(.*\S)\s*:\s*as\s+(.+)$/i;
 const SECTION = /^(.*\S)\s*:\s*(\S*)$/;
-const TITLE = /^(.+?)\s+by\s+(.+)$/;
+/** The last `by` parts name and maker; `by:` parts them where the maker has one of its own, and one at the end says no maker. */
+const TITLES = [/^(.+?)\s+by:\s+(.+)$/, /^(.+)\s+by$/, /^(.+)\s+by\s+(.+)$/];
 
 /**
  * Reads a panel in words, line by line:
  *
- * - `Crane by Saltpan`, before the first section: name and maker;
+ * - `Crane by Saltpan`, before the first section: name and maker; `Stand by Me by`: a name and no maker;
  * - `Filter:` a section; `Filter: filter` with its place in the order of work; `Osc 2: as Osc 1` with the same in it;
  * - `cutoff 0..10`, `wave saw/pulse`, `fine`, `rate 20-20k Hz slider = 100 via menu > rate`: a control, see `readControl`;
  * - `| attack 0..10`: a slider; `+ resonance 0..10`: on the same knob as the one above;
@@ -81,7 +82,8 @@ class Reader {
         'Which section is this in? Write the section’s name above it, with a colon behind.',
         text,
       );
-    const [, name = text, maker = ''] = TITLE.exec(text) ?? [];
+    const title = TITLES.map((form) => form.exec(text)).find((found) => found !== null);
+    const [, name = text, maker = ''] = title ?? [];
     const long = [name, maker].find((part) => part.length > LONGEST_NAME);
     if (long) throw new LineFault(`A name has ${LONGEST_NAME} letters at most.`, long);
     outline.name = name;

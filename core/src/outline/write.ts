@@ -3,7 +3,7 @@ import { writeScale } from './scale';
 
 /** A panel in words, in the one form that reads back as it was. */
 export function writeOutline({ name, maker, sections }: Outline): string {
-  const title = maker === '' ? name : `${name} by ${maker}`;
+  const title = writeTitle(name, maker);
   const blocks = sections.map((section) => [
     `${section.name}:${section.stage ? ` ${section.stage}` : ''}`,
     ...section.controls.map(writeControl),
@@ -12,6 +12,12 @@ export function writeOutline({ name, maker, sections }: Outline): string {
   return [...(title === '' ? [] : [[title]]), ...blocks]
     .map((lines) => lines.join('\n'))
     .join('\n\n');
+}
+
+/** A name or a maker that holds a `by` of its own is told apart from the one that parts them. */
+function writeTitle(name: string, maker: string): string {
+  if (maker === '') return /\sby(\s|$)/.test(name) ? `${name} by` : name;
+  return `${name} by${/(^|\s)by(\s|$)/.test(maker) ? ':' : ''} ${maker}`;
 }
 
 function writeControl(control: OutlineControl): string {
