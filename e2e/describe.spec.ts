@@ -102,7 +102,7 @@ test('what is not understood is marked where it stands, kept, and leaves the res
   await expect(words(page)).toHaveValue(/= sine/);
 });
 
-test('what patches have recorded stays until they are carried over, and can be taken back', async ({
+test('what patches have recorded stays until all of them are carried over, with what is asked', async ({
   page,
   api,
   errors,

@@ -204,9 +204,9 @@ describe('a parcel', () => {
   it('sets what was read on another description on the one that is kept, or brings that one beside it', async () => {
     const { h, first } = await withCrane();
     const { body: bytes } = await h.call('GET', `/parcel.zip?patches=${first}`);
-    const other = async () => {
+    const other = async (words = text.replace('0..10', '0..20')) => {
       const there = await empty();
-      await there.call('POST', '/instruments', panel(text.replace('0..10', '0..20')));
+      await there.call('POST', '/instruments', panel(words));
       return { there, looked: await send(there, bytes) };
     };
     const kept = await other();
@@ -215,6 +215,12 @@ describe('a parcel', () => {
     const patch = async (lib: Harness) => (await lib.call('GET', `/patches/${first}`)).body.patch;
     // 4 of 10 is 4 of 20.
     expect((await patch(kept.there)).settings['filter-cutoff'].value).toBe(0.2);
+    // What has no place on the one that is kept is told by the patch's name.
+    const bare = await other(text.replace('cutoff 0..10\n', ''));
+    expect((await take(bare.there, bare.looked.body.token)).body).toEqual({
+      stored: 1,
+      shortened: ['First'],
+    });
     const beside = await other();
     await take(beside.there, beside.looked.body.token, { 'instrument:saltpan-crane': 'both' });
     expect(await patch(beside.there)).toMatchObject({
@@ -308,7 +314,9 @@ describe('a parcel', () => {
     const refused = await take(there, looked.body.token, { 'instrument:saltpan-crane': 'out' });
     expect(refused.status).toBeGreaterThanOrEqual(400);
     expect((await there.call('GET', '/patches')).body.total).toBe(0);
-    expect((await take(there, looked.body.token)).status).toBe(200);
+    // Asked for twice at once it is taken in once.
+    const twice = await Promise.all([0, 1].map(() => take(there, looked.body.token)));
+    expect(twice.map((t) => t.status).sort()).toEqual([200, 409]);
     expect((await there.call('GET', '/patches')).body.total).toBe(2);
   });
 });

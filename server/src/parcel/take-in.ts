@@ -13,8 +13,7 @@ import {
 } from '@hurrel/core';
 import equal from 'fast-deep-equal';
 import type { Stores } from '../store/stores';
-import { Problem } from '../problem';
-import { keyOf, type Looked, type ReadItem } from './look';
+import { keyOf, look, type Looked, type ReadItem } from './look';
 import type { OpenParcel } from './open';
 
 /** What is done with something: kept as it is here, taken as it comes, both, merged line by line, or left out. */
@@ -33,7 +32,7 @@ export interface TakenIn {
 }
 
 /**
- * Takes a parcel in, all of it or nothing. What is new comes in under its own id; what is the same is left alone; where it
+ * Takes a parcel in, all of it or nothing, as it stands to what is here at that moment. What is new comes in under its own id; what is the same is left alone; where it
  * is otherwise here, it is as was decided: nothing decided leaves mine.
  * @param progress told how many are done
  */
@@ -41,13 +40,15 @@ export function takeIn(
   services: Stores,
   parcel: OpenParcel,
   read: readonly ReadItem[],
-  looked: readonly Looked[],
   decisions: Decisions,
   picks: Picks,
   progress: (done: number) => void,
 ): Promise<TakenIn> {
-  const run = new Taking(services, parcel, read, looked, decisions, picks, progress);
-  return services.database.write(() => run.all());
+  // Looked at once more, within the change: nothing can come in between.
+  return services.database.write(async () => {
+    const looked = await look(services, read);
+    return new Taking(services, parcel, read, looked, decisions, picks, progress).all();
+  });
 }
 
 class Taking {
@@ -272,6 +273,3 @@ function numbered(patch: Patch, edition: number): Patch {
   const { edition: _, ...rest } = patch;
   return edition === 1 ? rest : { ...rest, edition };
 }
-
-export const tooLate = (): Problem =>
-  new Problem(404, 'Not found', 'That file was put down again: choose it once more.');

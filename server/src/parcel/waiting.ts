@@ -4,10 +4,11 @@ import { mkdir, readdir, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { Problem } from '../problem';
 import type { Stores } from '../store/stores';
 import { look, type Looked, readDocuments } from './look';
 import { openParcel } from './open';
-import { type Decisions, type Picks, takeIn, type TakenIn, tooLate } from './take-in';
+import { type Decisions, type Picks, takeIn, type TakenIn } from './take-in';
 
 /** How long a file that was looked at waits for a decision. */
 const WAITS_MS = 3_600_000;
@@ -15,7 +16,8 @@ const NAME = /^[0-9a-f-]{36}\.part$/;
 
 interface Waiting {
   file: string;
-  looked: Looked[];
+  /** It is being taken in. */
+  taking: boolean;
   done: number;
   total: number;
   timer: NodeJS.Timeout;
@@ -42,7 +44,7 @@ export class WaitingParcels {
         const looked = await look(services, read);
         const timer = setTimeout(() => void this.drop(token), WAITS_MS);
         timer.unref();
-        this.waiting.set(token, { file, looked, done: 0, total: read.length, timer });
+        this.waiting.set(token, { file, taking: false, done: 0, total: read.length, timer });
         return { token, items: looked };
       } finally {
         parcel.close();
@@ -55,28 +57,37 @@ export class WaitingParcels {
 
   /** How far taking in has come. */
   progress(token: string): { done: number; total: number } {
-    const found = this.waiting.get(token);
-    if (!found) throw tooLate();
-    return { done: found.done, total: found.total };
+    const { done, total } = this.find(token);
+    return { done, total };
   }
 
   async takeIn(token: string, decisions: Decisions, picks: Picks): Promise<TakenIn> {
-    const found = this.waiting.get(token);
-    if (!found) throw tooLate();
-    const services = this.services();
-    const parcel = await openParcel(found.file);
-    try {
-      const read = await readDocuments(parcel);
-      // Meanwhile something may have changed here: it is looked at once more.
-      const looked = await look(services, read);
-      const taken = await takeIn(services, parcel, read, looked, decisions, picks, (done) => {
-        found.done = done;
-      });
-      await this.drop(token);
-      return taken;
-    } finally {
-      parcel.close();
+    const found = this.find(token);
+    if (found.taking) {
+      throw new Problem(409, 'Under way', 'This file is being taken in already: wait for it.');
     }
+    found.taking = true;
+    try {
+      const parcel = await openParcel(found.file);
+      try {
+        const read = await readDocuments(parcel);
+        const taken = await takeIn(this.services(), parcel, read, decisions, picks, (done) => {
+          found.done = done;
+        });
+        await this.drop(token);
+        return taken;
+      } finally {
+        parcel.close();
+      }
+    } finally {
+      found.taking = false;
+    }
+  }
+
+  private find(token: string): Waiting {
+    const found = this.waiting.get(token);
+    if (found) return found;
+    throw new Problem(404, 'Not found', 'That file was put down again: choose it once more.');
   }
 
   async drop(token: string): Promise<void> {

@@ -34,6 +34,8 @@ export class CarryDialog {
   protected readonly error = signal('');
   protected readonly told = computed(() => toldOf(this.looked()));
   protected readonly asked = computed(() => this.told().filter(isUnanswered).length);
+  /** Whether it is known what becomes of them; after a failure it may be tried once more. */
+  protected readonly ready = computed(() => this.looked().length > 0);
   /** Those that nothing can be done about here. */
   protected readonly stuck = computed(() => this.looked().filter((p) => p.open.length > 0));
   protected readonly words = WORDS;

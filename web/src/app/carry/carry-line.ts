@@ -1,6 +1,7 @@
 import {
   ChangeDetectionStrategy,
   Component,
+  computed,
   effect,
   inject,
   input,
@@ -52,13 +53,15 @@ export class CarryLine {
   readonly asked = output();
 
   private readonly api = inject(API);
-  protected readonly edition = (): number => editionOf(this.patch());
+  private readonly instrument = computed(() => this.patch().instrument);
+  protected readonly edition = computed(() => editionOf(this.patch()));
   /** The newest version, when the patch is behind it. */
   protected readonly behind = signal(0);
 
   constructor() {
     effect(() => {
-      const [id, edition] = [this.patch().instrument, editionOf(this.patch())];
+      // Not with each edit: these two seldom change.
+      const [id, edition] = [this.instrument(), this.edition()];
       untracked(() => void this.look(id, edition));
     });
   }

@@ -5,7 +5,7 @@ import { type CarriedPatch, CarryService, type Read } from './carry.service';
 
 /**
  * Asks, carries patches over, and offers to take it back. To be called where things can be injected.
- * @returns what does it; it tells whether anything was carried, and calls `after` again when it was taken back
+ * @param after called when patches were carried, and again when that was taken back
  */
 export function carryPatches(after: () => void) {
   const [modal, service, toasts] = [inject(NgbModal), inject(CarryService), inject(ToastService)];

@@ -7,26 +7,15 @@ import {
   type Movement,
   type Patch,
 } from '@hurrel/core';
+import { Shapes } from '../ui/shapes';
 
 /** One movement, as large as the room allows: the control, its way, and the reading at its end. */
 @Component({
   selector: 'hur-movement',
+  imports: [Shapes],
   template: `
     <svg class="panel" [attr.viewBox]="view()" aria-hidden="true">
-      @for (shape of shapes(); track $index) {
-        @if (shape.kind === 'path') {
-          <path [attr.class]="'pen-' + shape.pen" [attr.d]="shape.d" />
-        } @else {
-          <text
-            [attr.class]="'letter-' + shape.lettering"
-            [attr.x]="shape.x"
-            [attr.y]="shape.y"
-            [attr.font-size]="shape.size"
-          >
-            {{ shape.text }}
-          </text>
-        }
-      }
+      <g hurShapes [shapes]="shapes()" />
     </svg>
     <div>
       <h2>{{ control().name }}</h2>

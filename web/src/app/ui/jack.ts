@@ -1,5 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import { drawJack, type Jack, jackBox, jackRadius, signalMark } from '@hurrel/core';
+import { Shapes } from './shapes';
 
 const SIGNALS: Record<Jack['signal'], string> = {
   audio: 'audio',
@@ -23,6 +24,7 @@ export const jackWords = (jack: Jack): string =>
 /** One jack of a panel. The panel around it listens. */
 @Component({
   selector: 'g[hurJack]',
+  imports: [Shapes],
   template: `
     <svg:rect
       class="field"
@@ -32,20 +34,7 @@ export const jackWords = (jack: Jack): string =>
       [attr.height]="area().height"
       rx="3"
     />
-    @for (shape of shapes(); track $index) {
-      @if (shape.kind === 'path') {
-        <svg:path [attr.class]="'pen-' + shape.pen" [attr.d]="shape.d" />
-      } @else {
-        <svg:text
-          [attr.class]="'letter-' + shape.lettering"
-          [attr.x]="shape.x"
-          [attr.y]="shape.y"
-          [attr.font-size]="shape.size"
-        >
-          {{ shape.text }}
-        </svg:text>
-      }
-    }
+    <svg:g hurShapes [shapes]="shapes()" />
     @if (plug(); as signal) {
       <svg:path class="plug" [class]="signal" [attr.d]="plugMark()" />
     }

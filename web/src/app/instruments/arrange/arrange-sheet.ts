@@ -16,6 +16,7 @@ import {
   type Thing,
 } from '@hurrel/core';
 import { shortcutListener, tellShortcuts } from '../../keys/shortcuts';
+import { Shapes } from '../../ui/shapes';
 import { ArrangeDesk } from './arrange-desk';
 
 interface Shown {
@@ -35,6 +36,7 @@ interface Drag {
 /** The panel as a sheet on which things are moved about: by drag and by keys, one or many. */
 @Component({
   selector: 'hur-arrange-sheet',
+  imports: [Shapes],
   templateUrl: './arrange-sheet.html',
   styleUrl: './arrange-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -3,6 +3,15 @@ import { boxOf, controlLabel, type Flush, type Thing } from '@hurrel/core';
 import { NumberField } from '../../ui/number-field';
 import { ArrangeDesk } from './arrange-desk';
 
+/** A number of what is taken, and what is done with another one. */
+interface Field {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  take(to: number): void;
+}
+
 /** Buttons that bring several things to one line. */
 const LINES: { edge: Flush; icon: string; says: string }[] = [
   { edge: 'left', icon: 'align-start', says: 'Left edges in line' },
@@ -36,15 +45,59 @@ export class ArrangeTools {
     const placed = thing.startsWith('control')
       ? instrument.controls.find((c) => c.id === id)
       : instrument.jacks.find((j) => j.id === id);
+    const { desk } = this;
+    const place = (label: string, axis: 'x' | 'y'): Field => ({
+      ...{ label, value: box[axis], min: 0, max: 4000 },
+      take: (to) => desk.moveTo(thing, axis, to),
+    });
+    const extent = (label: string, of: 'width' | 'height'): Field => ({
+      ...{ label, value: box[of], min: 40, max: 4000 },
+      take: (to) => desk.resize(thing, { [of]: to }),
+    });
+    const size: Field[] = placed
+      ? [
+          {
+            ...{ label: 'Size', value: placed.place.size, min: 10, max: 300 },
+            take: (to) => desk.resize(thing, { size: to }),
+          },
+        ]
+      : [];
     return {
-      thing,
-      box,
       name:
         section?.name ?? (placed && 'kind' in placed ? controlLabel(instrument, id) : placed?.name),
-      section,
-      size: section ? undefined : placed?.place.size,
+      fields: [
+        place('From the left', 'x'),
+        place('From above', 'y'),
+        ...(section ? [extent('Width', 'width'), extent('Height', 'height')] : size),
+      ],
     };
   });
+  protected readonly acts = [
+    {
+      icon: 'distribute-horizontal',
+      says: 'Space evenly across',
+      least: 3,
+      run: () => this.desk.spread('x'),
+    },
+    {
+      icon: 'distribute-vertical',
+      says: 'Space evenly down',
+      least: 3,
+      run: () => this.desk.spread('y'),
+    },
+    {
+      icon: 'symmetry-vertical',
+      says: 'Turn the row round',
+      least: 2,
+      run: () => this.desk.mirror('x'),
+    },
+    {
+      icon: 'symmetry-horizontal',
+      says: 'Turn the column round',
+      least: 2,
+      run: () => this.desk.mirror('y'),
+    },
+  ];
   protected readonly lying = computed(() =>
     this.desk.covered().map(([a, b]) => `${this.nameOf(a)} and ${this.nameOf(b)}`),
   );
