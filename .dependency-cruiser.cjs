@@ -12,6 +12,7 @@ const FLOORS = [
   ['unit', 'circuit'],
   ['sequence', 'panel'],
   ['outline'],
+  ['modelling'],
   ['sound'],
   ['measure', 'midi'],
   ['checkup'],

@@ -103,7 +103,9 @@ export const test = base.extend<{ api: Api; errors: string[] }, { server: Server
   errors: async ({ page }, use) => {
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error.message));
-    page.on('console', (message) => message.type() === 'error' && errors.push(message.text()));
+    page.on('console', (message) => {
+      if (message.type() === 'error') errors.push(`${message.text()} ${message.location().url}`);
+    });
     await use(errors);
   },
 });

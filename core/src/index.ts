@@ -14,6 +14,7 @@ export * from './rebuild';
 export * from './formats';
 export * from './panel';
 export * from './outline';
+export * from './modelling';
 export * from './midi';
 export * from './unit';
 export * from './session';

@@ -11,3 +11,4 @@ export * from './order';
 export * from './control-name';
 export * from './meaning';
 export * from './pairs';
+export * from './still-there';

@@ -198,11 +198,19 @@ describe('what was recorded means the same', () => {
 });
 
 describe('what turns something', () => {
+  const values = { low: 'series', band: 'parallel', high: 'series' };
   const bound = {
     ...was,
+    circuit: {
+      modules: [
+        { id: 'pair', kind: 'filter-pair', params: {} },
+        { id: 'output', kind: 'output', params: {} },
+      ],
+      wires: [],
+    },
     controls: was.controls.map((c) => ({
       ...c,
-      bindings: 'positions' in c ? [{ module: 'f', param: 'mode', values: { low: 'a' } }] : [],
+      bindings: 'positions' in c ? [{ module: 'pair', param: 'routing', values }] : [],
     })) as typeof was.controls,
   };
   const redone = (text: string) => instrumentOf(readOutline(text).outline, text, bound);

@@ -4,7 +4,6 @@ export * from './write';
 export * from './instrument';
 export * from './diff';
 export * from './outline-of';
-export * from './skeleton';
 export {
   align,
   boxOf,
@@ -16,6 +15,3 @@ export {
   spread,
   type Thing,
 } from './hand';
-export * from './bind';
-export * from './fit-taper';
-export * from './taper-points';

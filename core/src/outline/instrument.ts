@@ -3,6 +3,7 @@ import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Section } from '../instrument/schema';
 import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
+import { namedControls, onlyWhatIsThere } from '../instrument/still-there';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
 import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
@@ -99,9 +100,10 @@ export function instrumentOf(
   return before ? keeping(withKnownIds(made, before), before, anew) : made;
 }
 
-/** What turns something of the circuit keeps its id, and with it its binding, when it is renamed or moved. */
+/** What turns something, or is named by matrix or sequencer, keeps its id when it is renamed or moved. */
 function withKnownIds(made: Instrument, before: Instrument): Instrument {
-  const bound = new Set(before.controls.filter((c) => c.bindings.length > 0).map((c) => c.id));
+  const bound = namedControls(before);
+  for (const c of before.controls) if (c.bindings.length > 0) bound.add(c.id);
   const ids = new Map(
     pairControls(before, made).flatMap((p): [string, string][] =>
       (p.how === 'renamed' || p.how === 'moved') && bound.has(p.before)
@@ -137,7 +139,7 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
     settings: Object.fromEntries(Object.entries(of.settings).filter(([id]) => there.has(id))),
   });
   const { id, summary, circuit, revisions, sequencers, memory, matrix, rack } = before;
-  const kept = {
+  const kept = onlyWhatIsThere({
     ...made,
     ...{ id, summary, circuit, revisions, sequencers, memory },
     ...(matrix ? { matrix } : {}),
@@ -149,7 +151,7 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
     }),
     start: still(before.start),
     init: still(before.init),
-  };
+  });
   if (anew) return kept;
   if (sameThings(kept, before)) return placedAs(kept, before);
   return before.panel.arranged ? placedByHand(kept, before) : kept;

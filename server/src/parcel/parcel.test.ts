@@ -199,6 +199,9 @@ describe('a parcel', () => {
     expect([mixed.about, mixed.tempo, mixed.settings]).toEqual(['mine', 120, now.patch.settings]);
     // A file is taken in once.
     expect((await take(h, theirs.body.token)).status).toBe(404);
+    // Whoever asks late how far it has come hears that it is in.
+    const late = await h.call('GET', `/parcels/${theirs.body.token}`);
+    expect([late.status, late.body.done]).toEqual([200, late.body.total]);
   });
 
   it('sets what was read on another description on the one that is kept, or brings that one beside it', async () => {

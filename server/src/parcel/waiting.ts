@@ -12,12 +12,14 @@ import { type Decisions, type Picks, takeIn, type TakenIn } from './take-in';
 
 /** How long a file that was looked at waits for a decision. */
 const WAITS_MS = 3_600_000;
+/** How long it is told of a file that was taken in that it is: whoever asks how far it has come may ask late. */
+const TOLD_MS = 60_000;
 const NAME = /^[0-9a-f-]{36}\.part$/;
 
 interface Waiting {
   file: string;
-  /** It is being taken in. */
-  taking: boolean;
+  /** It is being taken in, or is in. */
+  state: 'waits' | 'taking' | 'taken';
   done: number;
   total: number;
   timer: NodeJS.Timeout;
@@ -44,7 +46,7 @@ export class WaitingParcels {
         const looked = await look(services, read);
         const timer = setTimeout(() => void this.drop(token), WAITS_MS);
         timer.unref();
-        this.waiting.set(token, { file, taking: false, done: 0, total: read.length, timer });
+        this.waiting.set(token, { file, state: 'waits', done: 0, total: read.length, timer });
         return { token, items: looked };
       } finally {
         parcel.close();
@@ -57,16 +59,16 @@ export class WaitingParcels {
 
   /** How far taking in has come. */
   progress(token: string): { done: number; total: number } {
-    const { done, total } = this.find(token);
+    const { done, total } = this.find(token, true);
     return { done, total };
   }
 
   async takeIn(token: string, decisions: Decisions, picks: Picks): Promise<TakenIn> {
     const found = this.find(token);
-    if (found.taking) {
+    if (found.state === 'taking') {
       throw new Problem(409, 'Under way', 'This file is being taken in already: wait for it.');
     }
-    found.taking = true;
+    found.state = 'taking';
     try {
       const parcel = await openParcel(found.file);
       try {
@@ -74,20 +76,30 @@ export class WaitingParcels {
         const taken = await takeIn(this.services(), parcel, read, decisions, picks, (done) => {
           found.done = done;
         });
-        await this.drop(token);
+        await this.close(token, found);
         return taken;
       } finally {
         parcel.close();
       }
     } finally {
-      found.taking = false;
+      if (found.state === 'taking') found.state = 'waits';
     }
   }
 
-  private find(token: string): Waiting {
+  private find(token: string, taken = false): Waiting {
     const found = this.waiting.get(token);
-    if (found) return found;
+    if (found && (taken || found.state !== 'taken')) return found;
     throw new Problem(404, 'Not found', 'That file was put down again: choose it once more.');
+  }
+
+  /** It is in: the file goes, and that it is in is told for a while. */
+  private async close(token: string, found: Waiting): Promise<void> {
+    clearTimeout(found.timer);
+    found.state = 'taken';
+    found.done = found.total;
+    found.timer = setTimeout(() => this.waiting.delete(token), TOLD_MS);
+    found.timer.unref();
+    await rm(found.file, { force: true });
   }
 
   async drop(token: string): Promise<void> {

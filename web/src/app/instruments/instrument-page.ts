@@ -32,6 +32,12 @@ import { InstrumentDesk } from './instrument-desk';
 import { InstrumentsService } from './instruments.service';
 import { OutlineField } from './outline-field';
 import { OutlineHelp } from './outline-help';
+import { CircuitRoomView } from './room/circuit-room';
+import { RoomDesk } from './room/room-desk';
+import { RoomTools } from './room/room-tools';
+
+/** What of an instrument is described, one beside the panel at a time. */
+type Side = 'words' | 'places' | 'controls' | 'circuit';
 
 /** One instrument: its panel, drawn while it is typed in words, and what is done with it. */
 @Component({
@@ -40,15 +46,17 @@ import { OutlineHelp } from './outline-help';
     ArrangeSheet,
     ArrangeTools,
     CircuitChoice,
+    CircuitRoomView,
     DocumentActs,
     OutlineField,
     OutlineHelp,
     Panel,
     Places,
+    RoomTools,
     RouterLink,
     SavedLine,
   ],
-  providers: [ArrangeDesk, InstrumentDesk],
+  providers: [ArrangeDesk, InstrumentDesk, RoomDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -91,7 +99,16 @@ export class InstrumentPage {
   /** Controls from which on a sheet that is scaled anew with each letter takes too long to paint. */
   protected readonly MANY = 120;
   /** What stands beside the panel. */
-  protected readonly side = signal<'words' | 'places' | 'circuit'>('words');
+  protected readonly side = signal<Side>('words');
+  protected readonly sides = computed((): { id: Side; says: string; waits: boolean }[] => {
+    const { sections = [], controls = [] } = this.instrument() ?? {};
+    return [
+      { id: 'words', says: 'The panel in words', waits: false },
+      { id: 'places', says: 'Where they stand', waits: sections.length === 0 },
+      { id: 'controls', says: 'What the controls do', waits: controls.length === 0 },
+      { id: 'circuit', says: 'The circuit', waits: sections.length === 0 },
+    ];
+  });
 
   constructor() {
     effect(() => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Mark } from './outline';
+import type { Mark } from '../outline/outline';
 import { id, prose, words } from '../instrument/atoms';
 import {
   type ContinuousControl,

@@ -1,6 +1,6 @@
 import { checkInstrument, isSwitched } from '../instrument';
 import { sluice } from '../testing/sluice';
-import { instrumentDifferences } from './diff';
+import { instrumentDifferences } from '../outline/diff';
 import {
   canTurn,
   firstBinding,

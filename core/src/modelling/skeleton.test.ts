@@ -5,9 +5,9 @@ import { checkInstrument } from '../instrument/check';
 import type { ContinuousControl } from '../instrument/schema';
 import { taperValue } from '../reading/taper';
 import { blankPatch } from '../patch/create';
-import { instrumentOf } from './instrument';
-import { readOutline } from './read';
-import { travelAt } from './scale';
+import { instrumentOf } from '../outline/instrument';
+import { readOutline } from '../outline/read';
+import { travelAt } from '../outline/scale';
 import { proposeBindings, type Skeleton, skeletonSchema, withSkeleton } from './skeleton';
 
 const folder = new URL('../../../library/skeletons/', import.meta.url);

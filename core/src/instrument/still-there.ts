@@ -1,0 +1,168 @@
+import { isModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
+import { checkTaperFits } from './check-tapers';
+import type { Problem } from '../document/problem';
+import type { Control, Instrument, Module } from './schema';
+import { isSwitched } from './schema';
+import type { Sequencer } from './sequencer';
+
+/**
+ * The instrument without whatever names something that is not there any more: wires and jacks to modules and ports that are
+ * gone, what controls turned of them, normals of jacks, ends of the matrix, steps of sequencers, modules of revisions. What
+ * is sound stays the same object.
+ */
+export function onlyWhatIsThere(instrument: Instrument): Instrument {
+  const { circuit, revisions, matrix, sequencers } = instrument;
+  const specs = specsOf(circuit.modules);
+  const has = (port: string, side: 'inputs' | 'outputs'): boolean => {
+    const [module = '', name = ''] = port.split('.');
+    return Object.hasOwn(specs.get(module)?.[side] ?? {}, name) && name !== 'hz';
+  };
+  const jacks = new Set(instrument.jacks.map((j) => j.id));
+  const controls = new Set(instrument.controls.map((c) => c.id));
+  const wires = each(circuit.wires, (wire) => {
+    if (!has(wire.from, 'outputs') || !has(wire.to, 'inputs')) return null;
+    if (wire.normalOf === undefined || jacks.has(wire.normalOf)) return wire;
+    // The plug that broke it is gone: the wire is there for good.
+    return { from: wire.from, to: wire.to };
+  });
+  const { matrix: _, ...rest } = instrument;
+  const ends = matrix && matrixStillThere(matrix, has, controls);
+  return {
+    ...rest,
+    controls: each(instrument.controls, (control) => bindingsStillThere(control, specs)),
+    jacks: each(instrument.jacks, (jack) =>
+      jack.port === '' || has(jack.port, jack.direction === 'in' ? 'inputs' : 'outputs')
+        ? jack
+        : { ...jack, port: '' },
+    ),
+    circuit: wires === circuit.wires ? circuit : { ...circuit, wires },
+    revisions: each(revisions, (revision) => {
+      const modules = each(revision.modules, (module) =>
+        stands(module, specs.get(module.id)) ? module : null,
+      );
+      return modules === revision.modules ? revision : { ...revision, modules };
+    }),
+    sequencers: each(sequencers, (sequencer) => sequencerStillThere(sequencer, controls)),
+    ...(ends ? { matrix: ends } : {}),
+  };
+}
+
+/** Ids of the controls that a matrix or a sequencer names. */
+export function namedControls({ matrix, sequencers }: Instrument): Set<string> {
+  const ends = [...(matrix?.sources ?? []), ...(matrix?.destinations ?? [])];
+  return new Set(
+    [
+      ...ends.map((end) => end.control),
+      ...sequencers.flatMap((s) => [
+        ...s.rows.flatMap((row) => [...row.controls, row.through]),
+        ...Object.values(s.panel),
+        ...(Array.isArray(s.can.ownValues) ? s.can.ownValues : []),
+      ]),
+    ].filter((id) => id !== undefined),
+  );
+}
+
+/** Each item as it is now, without those that are gone; the same list where nothing changes. */
+function each<T>(list: T[], now: (item: T) => T | null): T[] {
+  const next = list.map(now).filter((item) => item !== null);
+  return next.length === list.length && next.every((item, i) => item === list[i]) ? list : next;
+}
+
+const specsOf = (modules: readonly Module[]): Map<string, ModuleSpec> =>
+  new Map(
+    modules.flatMap((m) =>
+      isModuleKind(m.kind) ? [[m.id, moduleSpec(m.kind)] as [string, ModuleSpec]] : [],
+    ),
+  );
+
+/** Whether a module of a revision has all that the one in whose place it stands is wired and turned by. */
+function stands(module: Module, original: ModuleSpec | undefined): boolean {
+  if (!original || !isModuleKind(module.kind)) return false;
+  const spec = moduleSpec(module.kind);
+  return (['inputs', 'outputs', 'params'] as const).every((side) =>
+    Object.keys(original[side]).every((name) => Object.hasOwn(spec[side], name)),
+  );
+}
+
+function bindingsStillThere(control: Control, specs: ReadonlyMap<string, ModuleSpec>): Control {
+  const bindings = each(control.bindings as Control['bindings'][number][], (bound) => {
+    const params = specs.get(bound.module)?.params ?? {};
+    const param = Object.hasOwn(params, bound.param) ? params[bound.param] : undefined;
+    if (!param) return null;
+    if ('taper' in bound) {
+      if (param.kind !== 'number') return null;
+      const faults: Problem[] = [];
+      checkTaperFits(bound.taper, param, bound.param, '', (pointer, message) =>
+        faults.push({ pointer, message }),
+      );
+      return faults.length > 0 ? null : bound;
+    }
+    if (!isSwitched(control)) return null;
+    const fits = control.positions.every(({ id }) => {
+      const value = bound.values[id];
+      if (value === undefined) return false;
+      if (param.kind === 'choice') return param.choices.includes(String(value));
+      return typeof value === 'number' && value >= param.lo && value <= param.hi;
+    });
+    return fits ? bound : null;
+  });
+  return bindings === control.bindings ? control : ({ ...control, bindings } as Control);
+}
+
+function matrixStillThere(
+  matrix: NonNullable<Instrument['matrix']>,
+  has: (port: string, side: 'inputs' | 'outputs') => boolean,
+  controls: ReadonlySet<string>,
+): Instrument['matrix'] {
+  const end = <T extends { port: string; control?: string | undefined }>(
+    one: T,
+    side: 'inputs' | 'outputs',
+  ): T | null => {
+    if (!has(one.port, side)) return null;
+    if (one.control === undefined || controls.has(one.control)) return one;
+    const { control: _, ...rest } = one;
+    return rest as T;
+  };
+  const sources = each(matrix.sources, (one) => end(one, 'outputs'));
+  const destinations = each(matrix.destinations, (one) => end(one, 'inputs'));
+  // A matrix joins something with something.
+  if (sources.length === 0 || destinations.length === 0) return undefined;
+  const known = (list: readonly { id: string }[], id: string): boolean =>
+    list.some((one) => one.id === id);
+  const fixed = each(matrix.fixed, (row) =>
+    known(sources, row.source) && known(destinations, row.destination) ? row : null,
+  );
+  const same =
+    sources === matrix.sources && destinations === matrix.destinations && fixed === matrix.fixed;
+  return same ? matrix : { ...matrix, sources, destinations, fixed };
+}
+
+function sequencerStillThere(sequencer: Sequencer, controls: ReadonlySet<string>): Sequencer {
+  const rows = each(sequencer.rows, (row) => {
+    const steps = each(row.controls, (id) => (controls.has(id) ? id : null));
+    const lost = row.through !== undefined && !controls.has(row.through);
+    // A row without a step is none.
+    if (steps.length === 0) return null;
+    if (!lost) return steps === row.controls ? row : { ...row, controls: steps };
+    const { through: _, ...rest } = row;
+    return { ...rest, controls: steps };
+  });
+  const panel = Object.entries(sequencer.panel).filter(
+    ([, id]) => id !== undefined && controls.has(id),
+  );
+  const { ownValues } = sequencer.can;
+  const own = Array.isArray(ownValues)
+    ? each(ownValues, (id) => (controls.has(id) ? id : null))
+    : ownValues;
+  const same =
+    rows === sequencer.rows &&
+    panel.length === Object.keys(sequencer.panel).length &&
+    own === ownValues;
+  if (same) return sequencer;
+  return {
+    ...sequencer,
+    rows,
+    panel: Object.fromEntries(panel),
+    can: own === undefined ? sequencer.can : { ...sequencer.can, ownValues: own },
+  };
+}
