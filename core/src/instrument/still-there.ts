@@ -7,7 +7,8 @@ import type { Sequencer } from './sequencer';
 
 /**
  * The instrument without whatever names something that is not there any more: wires and jacks to modules and ports that are
- * gone, what controls turned of them, normals of jacks, ends of the matrix, steps of sequencers, modules of revisions. What
+ * gone, what controls turned of them, normals of jacks, ends of the matrix, steps of sequencers, modules of revisions,
+ * places in the start and the init patch. What
  * is sound stays the same object.
  */
 export function onlyWhatIsThere(instrument: Instrument): Instrument {
@@ -25,6 +26,19 @@ export function onlyWhatIsThere(instrument: Instrument): Instrument {
     // The plug that broke it is gone: the wire is there for good.
     return { from: wire.from, to: wire.to };
   });
+  const byId = new Map(instrument.controls.map((c) => [c.id, c]));
+  const stands = (id: string, value: number | string): boolean => {
+    const control = byId.get(id);
+    if (!control) return false;
+    return isSwitched(control)
+      ? control.positions.some((p) => p.id === value)
+      : typeof value === 'number';
+  };
+  const state = (of: Instrument['start']): Instrument['start'] => {
+    const all = Object.entries(of.settings);
+    const left = all.filter(([id, value]) => stands(id, value));
+    return left.length === all.length ? of : { ...of, settings: Object.fromEntries(left) };
+  };
   const { matrix: _, ...rest } = instrument;
   const ends = matrix && matrixStillThere(matrix, has, controls);
   return {
@@ -38,12 +52,14 @@ export function onlyWhatIsThere(instrument: Instrument): Instrument {
     circuit: wires === circuit.wires ? circuit : { ...circuit, wires },
     revisions: each(revisions, (revision) => {
       const modules = each(revision.modules, (module) =>
-        stands(module, specs.get(module.id)) ? module : null,
+        replaces(module, specs.get(module.id)) ? module : null,
       );
       return modules === revision.modules ? revision : { ...revision, modules };
     }),
     sequencers: each(sequencers, (sequencer) => sequencerStillThere(sequencer, controls)),
     ...(ends ? { matrix: ends } : {}),
+    start: state(instrument.start),
+    init: state(instrument.init),
   };
 }
 
@@ -76,7 +92,7 @@ const specsOf = (modules: readonly Module[]): Map<string, ModuleSpec> =>
   );
 
 /** Whether a module of a revision has all that the one in whose place it stands is wired and turned by. */
-function stands(module: Module, original: ModuleSpec | undefined): boolean {
+function replaces(module: Module, original: ModuleSpec | undefined): boolean {
   if (!original || !isModuleKind(module.kind)) return false;
   const spec = moduleSpec(module.kind);
   return (['inputs', 'outputs', 'params'] as const).every((side) =>

@@ -10,3 +10,4 @@ export * from './modulation';
 export * from './timbre';
 export * from './sensitivity';
 export * from './travel';
+export * from './taper-value';

@@ -6,3 +6,4 @@ export * from './modules';
 export * from './wires';
 export * from './read-wire';
 export * from './circuit-room';
+export * from './plain';

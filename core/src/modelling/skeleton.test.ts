@@ -3,11 +3,12 @@ import { compile } from '../circuit/compile';
 import { checkup } from '../checkup';
 import { checkInstrument } from '../instrument/check';
 import type { ContinuousControl } from '../instrument/schema';
-import { taperValue } from '../reading/taper';
-import { blankPatch } from '../patch/create';
+import { taperBounds, taperValue } from '../reading/taper';
+import { blankPatch, initPositions, settingsAt } from '../patch/create';
 import { instrumentOf } from '../outline/instrument';
 import { readOutline } from '../outline/read';
 import { travelAt } from '../outline/scale';
+import { withPlainInit } from './plain';
 import { proposeBindings, type Skeleton, skeletonSchema, withSkeleton } from './skeleton';
 
 const folder = new URL('../../../library/skeletons/', import.meta.url);
@@ -48,6 +49,29 @@ describe('a circuit to begin from', () => {
     expect(compile(made, patch).nodes.length).toBeGreaterThan(5);
     expect(checkup(made, patch).filter((f) => f.severity === 'silent')).toEqual([]);
   });
+
+  it.each(byItself.map((s) => [s.id, s] as const))(
+    '%s sounds from the plain patch that it brings, each control where the circuit has it',
+    (_, s) => {
+      const made = withPlainInit(withSkeleton(bittern, s, proposeBindings(bittern, s)));
+      expect(checkInstrument(made)).toEqual([]);
+      const plain = { ...blankPatch(made, 'P'), settings: settingsAt(initPositions(made)) };
+      expect(checkup(made, plain).filter((f) => f.severity === 'silent')).toEqual([]);
+      // Whatever a control can reach stands as it does in the bare circuit.
+      const [bound, bare] = [compile(made, plain), compile(withSkeleton(bittern, s, []), plain)];
+      for (const control of made.controls.filter((c): c is ContinuousControl => 'sweep' in c)) {
+        for (const { module, param, taper } of control.bindings) {
+          const [now, own] = [bound, bare].map((graph) =>
+            Number(graph.nodes.find((n) => n.id === module)!.params[param]),
+          ) as [number, number];
+          const [lo, hi] = taperBounds(taper);
+          expect(Math.abs(now - Math.min(hi, Math.max(lo, own)))).toBeLessThan(1e-3 * (hi - lo));
+        }
+      }
+      // What was said before stays.
+      expect(withPlainInit(made).init).toBe(made.init);
+    },
+  );
 
   it.each([
     [

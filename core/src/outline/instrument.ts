@@ -133,11 +133,6 @@ function knownIds(before: Instrument | undefined): (...words: string[]) => strin
 function keeping(made: Instrument, before: Instrument, anew: boolean): Instrument {
   const controls = new Map(before.controls.map((c) => [c.id, c]));
   const jacks = new Map(before.jacks.map((j) => [j.id, j]));
-  const there = new Set(made.controls.map((c) => c.id));
-  const still = (of: Instrument['start']): Instrument['start'] => ({
-    ...of,
-    settings: Object.fromEntries(Object.entries(of.settings).filter(([id]) => there.has(id))),
-  });
   const { id, summary, circuit, revisions, sequencers, memory, matrix, rack } = before;
   const kept = onlyWhatIsThere({
     ...made,
@@ -149,8 +144,8 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
       const { port = '', level } = jacks.get(j.id) ?? {};
       return { ...j, ...(level === undefined ? {} : { level }), port };
     }),
-    start: still(before.start),
-    init: still(before.init),
+    start: before.start,
+    init: before.init,
   });
   if (anew) return kept;
   if (sameThings(kept, before)) return placedAs(kept, before);

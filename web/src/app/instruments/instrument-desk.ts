@@ -8,6 +8,7 @@ import {
   type Proposal,
   readOutline,
   type Skeleton,
+  withPlainInit,
   withSkeleton,
 } from '@hurrel/core';
 import { InstrumentActions, instrumentFeature } from './instrument.document';
@@ -54,7 +55,7 @@ export class InstrumentDesk {
 
   /** Takes a circuit, and what was accepted of it. */
   takeSkeleton(skeleton: Skeleton, accepted: readonly Proposal[]): void {
-    this.edit((before) => withSkeleton(before, skeleton, accepted));
+    this.edit((before) => withPlainInit(withSkeleton(before, skeleton, accepted)));
   }
 
   /** Nothing is said of the circuit any more. */

@@ -21,6 +21,9 @@ import { openDocument } from '../document/open-document';
 import { LibraryService } from '../library/library.service';
 import { download, fileName } from '../ui/download';
 import { Panel } from '../ui/panel';
+import { useShortcuts } from '../keys/shortcuts';
+import { CompareService } from '../listen/compare.service';
+import { TransportService } from '../transport/transport.service';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
@@ -35,6 +38,8 @@ import { OutlineHelp } from './outline-help';
 import { CircuitRoomView } from './room/circuit-room';
 import { RoomDesk } from './room/room-desk';
 import { RoomTools } from './room/room-tools';
+import { TrialBar } from './trial-bar';
+import { TrialDesk } from './trial-desk';
 
 /** What of an instrument is described, one beside the panel at a time. */
 type Side = 'words' | 'places' | 'controls' | 'circuit';
@@ -55,8 +60,9 @@ type Side = 'words' | 'places' | 'controls' | 'circuit';
     RoomTools,
     RouterLink,
     SavedLine,
+    TrialBar,
   ],
-  providers: [ArrangeDesk, InstrumentDesk, RoomDesk],
+  providers: [ArrangeDesk, InstrumentDesk, RoomDesk, TrialDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -73,6 +79,9 @@ export class InstrumentPage {
   private readonly title = inject(Title);
   private readonly field = viewChild(OutlineField);
   protected readonly desk = inject(InstrumentDesk);
+  protected readonly trial = inject(TrialDesk);
+  private readonly transport = inject(TransportService);
+  private readonly compare = inject(CompareService);
   protected readonly document = openDocument(
     'instrument',
     () => this.id(),
@@ -110,7 +119,37 @@ export class InstrumentPage {
     ];
   });
 
+  /** It can be tried by ear where what is said is heard. */
+  protected readonly tries = computed(
+    () => !this.typed() || ['controls', 'circuit'].includes(this.side()),
+  );
+
   constructor() {
+    useShortcuts('Sound', [
+      {
+        keys: 'Space',
+        says: 'Play, or stop',
+        when: () => this.trial.on(),
+        act: () => this.transport.toggle(),
+      },
+      {
+        keys: 'F6',
+        says: 'Hear the other sound, and back',
+        when: () => this.trial.on(),
+        act: () => this.compare.swap(),
+      },
+      ...[
+        { keys: 'ArrowUp', says: 'Turn the control up', steps: 1 },
+        { keys: 'ArrowDown', says: 'Turn the control down', steps: -1 },
+      ].map(({ steps, ...key }) => ({
+        ...key,
+        when: () => this.trial.on() && this.desk.chosen() !== null,
+        act: (event: KeyboardEvent) => {
+          event.preventDefault();
+          this.trial.nudge(steps);
+        },
+      })),
+    ]);
     effect(() => {
       const id = this.id();
       untracked(() => void this.readPatches(id));

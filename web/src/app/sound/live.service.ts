@@ -21,6 +21,7 @@ import {
   bypassing,
 } from '@hurrel/core';
 import { AudioThread } from './audio-thread';
+import { ofThePatch } from './of-the-patch';
 
 /** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
 const ROUND = 4;
@@ -30,6 +31,8 @@ export interface Heard {
   id: string;
   instrument: Instrument;
   patch: Patch;
+  /** Where it is opened, when it is no patch of the library. */
+  link?: string[];
 }
 
 /** What keys that are pressed do: what the audio thread knows of, or they move the running pattern. */
@@ -122,6 +125,11 @@ export class LiveService {
     }
     this.heard.set(heard);
     if (!this.instead()) this.take();
+  }
+
+  /** Nothing is open any more: what sounds goes on, what does not is forgotten. */
+  leave(id: string): void {
+    if (this.heard()?.id === id && !this.sounds()) this.heard.set(null);
   }
 
   /** Lets a panel be heard in place of the patch; null for the patch again. */
@@ -372,25 +380,5 @@ export class LiveService {
 
   private start(): Promise<void> {
     return this.thread.start(() => this.refresh());
-  }
-}
-
-/** Whether a message is about the first sound and what runs on it. */
-function ofThePatch(message: LiveMessage): boolean {
-  switch (message.type) {
-    case 'graph':
-    case 'turn':
-    case 'tempo':
-      return message.side === 'a';
-    case 'run':
-    case 'run-stop':
-    case 'play':
-    case 'stop':
-    case 'queue':
-    case 'mute':
-    case 'band':
-      return true;
-    default:
-      return false;
   }
 }

@@ -1,13 +1,36 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
-import { channelsOf, compile, encodeWav, factsOf, prune, render } from '@hurrel/core';
+import {
+  channelsOf,
+  compile,
+  decodeWav,
+  encodeWav,
+  factsOf,
+  measureValue,
+  prune,
+  render,
+  WavError,
+} from '@hurrel/core';
 import type { MeasureWorker } from './messages';
 
 const RATE = 48000;
 const HELD = 2.5;
 const SECONDS = 4;
 
+/** Longest stretch of a recording that one value is read off, in seconds. */
+const LONGEST = 30;
+
 expose({
+  value({ wav, what, played }) {
+    try {
+      const { channels, sampleRate } = decodeWav(wav);
+      const some = channels.map((c) => c.subarray(0, LONGEST * sampleRate));
+      return measureValue(what, some, sampleRate, played);
+    } catch (error) {
+      if (error instanceof WavError) return { ok: false, message: error.message };
+      throw error;
+    }
+  },
   measure({ subject, format }) {
     if ('channels' in subject) return { facts: factsOf(subject.channels, subject.sampleRate) };
     const { instrument, patch, note } = subject;

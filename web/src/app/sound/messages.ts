@@ -1,8 +1,11 @@
 import type {
   Finding,
   Instrument,
+  Measurable,
+  MeasuredValue,
   Patch,
   Picture,
+  Played,
   Sensitivity,
   SoundFacts,
   TravelEnds,
@@ -62,8 +65,15 @@ export interface MeasureAnswer {
   facts: SoundFacts;
   wav?: Uint8Array;
 }
+/** One value of a circuit, to be read off a WAV file. */
+export interface ValueRequest {
+  wav: Uint8Array;
+  what: Measurable;
+  played: Played;
+}
 export interface MeasureWorker {
   measure(request: MeasureRequest): MeasureAnswer;
+  value(request: ValueRequest): MeasuredValue;
 }
 
 export interface TravelRequest {

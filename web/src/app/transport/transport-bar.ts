@@ -35,7 +35,12 @@ export class TransportBar {
 
   private readonly present = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly shown = computed(
-    () => !!this.present() || this.live.sounds() || this.keys.on() || this.tuner.on(),
+    () =>
+      !!this.present() ||
+      this.transport.trying() ||
+      this.live.sounds() ||
+      this.keys.on() ||
+      this.tuner.on(),
   );
   protected readonly played: { id: Played; label: string; says: string }[] = [
     { id: 'phrase', label: 'Phrase', says: 'The phrase, once' },
@@ -64,9 +69,10 @@ export class TransportBar {
     return heard !== null && !hasCircuit(heard.instrument);
   });
   /** Tempo of the open patch; of what is heard, when none is. */
-  protected readonly tempo = computed(
-    () => this.present()?.tempo ?? this.live.heard()?.patch.tempo ?? 120,
-  );
+  protected readonly tempo = computed(() => {
+    const heard = this.transport.elsewhere();
+    return (heard?.patch ?? this.present() ?? this.live.heard()?.patch)?.tempo ?? 120;
+  });
 
   protected setTempo(text: string): void {
     const tempo = Number(text.replace(',', '.'));

@@ -50,6 +50,9 @@ export class TransportService {
     return heard && heard.id !== this.openId() ? heard : null;
   });
 
+  /** A panel that is being described is tried by ear. */
+  readonly trying = signal(false);
+
   constructor() {
     const router = inject(Router);
     this.enter(router.url);
@@ -67,6 +70,19 @@ export class TransportService {
       const patch = laid ? withRows(instrument, laid.sequencer, laid.pattern, shown) : shown;
       untracked(() => this.follow({ id, instrument, patch }));
     });
+  }
+
+  /** Lets something be heard that is no patch of the library. */
+  tryOut(heard: Heard): void {
+    this.trying.set(true);
+    this.follow(heard);
+  }
+
+  endTrial(): void {
+    this.trying.set(false);
+    this.compare.clear();
+    const heard = this.live.heard();
+    if (heard?.link) this.live.leave(heard.id);
   }
 
   choose(played: Played): void {

@@ -13,7 +13,11 @@ import {
   controlLabel,
   firstBinding,
   fitTapers,
+  type Instrument,
+  isModuleKind,
   isSwitched,
+  measurableOf,
+  moduleSpec,
   type PhysicalUnit,
   readTaperPoints,
   type Taper,
@@ -22,6 +26,7 @@ import {
   withUnheard,
 } from '@hurrel/core';
 import { InstrumentDesk } from '../instrument-desk';
+import { MeasureTaper } from './measure-taper';
 import { missText, paramName, taperText } from './binding-words';
 
 type Binding = Control['bindings'][number];
@@ -29,6 +34,7 @@ type Binding = Control['bindings'][number];
 /** What one control turns, and what that comes to: chosen from the circuit, and measured at a few places. */
 @Component({
   selector: 'hur-binding-editor',
+  imports: [MeasureTaper],
   templateUrl: './binding-editor.html',
   styleUrl: './binding-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -69,8 +75,14 @@ export class BindingEditor {
         choices: spec?.kind === 'choice' ? spec.choices : null,
         bounds: spec?.kind === 'number' ? ([spec.lo, spec.hi] as const) : undefined,
         taper: 'taper' in binding ? binding.taper : null,
+        measurable: this.measurable(instrument, binding),
       };
     });
+  });
+  /** What turns, of which places can be measured. */
+  protected readonly turning = computed((): ContinuousControl | null => {
+    const control = this.control();
+    return isSwitched(control) ? null : control;
   });
   protected readonly positions = computed(() => {
     const control = this.control();
@@ -96,6 +108,12 @@ export class BindingEditor {
 
   protected say(key: string, text: string): void {
     this.texts.update((all) => ({ ...all, [key]: text }));
+  }
+
+  /** A place that was measured stands behind those that are written already. */
+  protected addPlace(key: string, place: string): void {
+    const before = (this.texts()[key] ?? '').trim();
+    this.say(key, before === '' ? place : `${before}, ${place}`);
   }
 
   protected add(key: string): void {
@@ -134,6 +152,17 @@ export class BindingEditor {
 
   protected hush(unheard: boolean): void {
     this.desk.edit((i) => withUnheard(i, this.control().id, unheard));
+  }
+
+  /** What of the parameter can be read off a recording, as the circuit has it now. */
+  private measurable(instrument: Instrument, { module, param }: Binding) {
+    const found = instrument.circuit.modules.find((m) => m.id === module);
+    if (!found || !isModuleKind(found.kind)) return null;
+    const { kind } = found;
+    const spec = moduleSpec(kind).params[param];
+    const unit = spec?.kind === 'number' ? spec.unit : '';
+    const what = measurableOf(kind, param, unit);
+    return what ? { what, kind, linear: found.params['curve'] === 'linear' } : null;
   }
 
   private replace(was: Binding, now: Binding): void {
