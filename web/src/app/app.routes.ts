@@ -34,7 +34,7 @@ export const routes: Routes = [
   {
     path: 'unit/:id',
     title: 'Unit · Hurrel',
-    loadChildren: () => import('./instruments/unit.routes').then((m) => m.unitRoutes),
+    loadChildren: () => import('./units/unit.routes').then((m) => m.unitRoutes),
   },
   {
     path: 'sessions',

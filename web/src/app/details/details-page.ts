@@ -20,7 +20,7 @@ import {
   sectionsInOrder,
   settingsCsv,
 } from '@hurrel/core';
-import { type StoredUnit, UnitsService } from '../instruments/units.service';
+import { type StoredUnit, UnitsService } from '../units/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { download, fileName, svgToPng } from '../ui/download';

@@ -5,7 +5,7 @@ import type { InstrumentSummary } from '../api/client';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
 import { InstrumentsService } from './instruments.service';
-import { type StoredUnit, UnitsService } from './units.service';
+import { type StoredUnit, UnitsService } from '../units/units.service';
 
 /** All instruments, and one's own units of them. */
 @Component({

@@ -10,7 +10,7 @@ import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
-import { type StoredUnit, UnitsService } from '../instruments/units.service';
+import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature } from '../patch/patch.reducer';
 import { PatchPicker } from '../picker/patch-picker';
 import { LiveService } from '../sound/live.service';

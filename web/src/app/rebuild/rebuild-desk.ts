@@ -13,7 +13,7 @@ import {
   type Unit,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
-import { type StoredUnit, UnitsService } from '../instruments/units.service';
+import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 
 /**

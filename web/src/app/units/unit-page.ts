@@ -16,7 +16,7 @@ import { UnitsService } from './units.service';
   imports: [DocumentActs, Places, RouterLink, SavedLine, UnitCalibration, UnitMemory],
   providers: [UnitDesk],
   templateUrl: './unit-page.html',
-  styleUrl: './instruments.scss',
+  styleUrl: '../instruments/instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class UnitPage {
