@@ -7,6 +7,7 @@ import { panelOf } from './panel-of';
 import { checkPlaced } from './placed';
 import type { Instrument, Module, Rack } from './schema';
 import { isSwitched } from './schema';
+import { lacks, usesOf } from './uses';
 
 /**
  * Checks what a schema cannot say of an instrument: that everything it names is there, that ports and parameters exist,
@@ -103,24 +104,19 @@ function checkModules(instrument: Instrument, report: Report): Map<string, Modul
   for (const i of outputs.slice(1)) {
     report(`/circuit/modules/${i}`, 'There is an output already: what is heard leaves by one.');
   }
+  const uses = usesOf(instrument);
   instrument.revisions.forEach((revision, r) =>
     revision.modules.forEach((module, i) => {
       const pointer = `/revisions/${r}/modules/${i}`;
       const spec = check(module, pointer);
-      const original = specs.get(module.id);
-      if (!original) report(`${pointer}/id`, `There is no module "${module.id}" to exchange.`);
-      else if (spec) checkSamePorts(original, spec, pointer, report);
+      if (!specs.has(module.id))
+        report(`${pointer}/id`, `There is no module "${module.id}" to exchange.`);
+      else if (spec)
+        for (const name of lacks(spec, uses, module.id))
+          report(`${pointer}/kind`, `It lacks "${name}" of what it replaces.`);
     }),
   );
   return specs;
-}
-
-function checkSamePorts(a: ModuleSpec, b: ModuleSpec, pointer: string, report: Report): void {
-  for (const side of ['inputs', 'outputs', 'params'] as const) {
-    for (const name of Object.keys(a[side])) {
-      if (!(name in b[side])) report(`${pointer}/kind`, `It lacks "${name}" of what it replaces.`);
-    }
-  }
 }
 
 function checkParam(

@@ -3,6 +3,7 @@ import { checkTaperFits } from './check-tapers';
 import type { Problem } from '../document/problem';
 import type { Control, Instrument, Module } from './schema';
 import { isSwitched } from './schema';
+import { lacks, type Uses, usesOf } from './uses';
 import type { Sequencer } from './sequencer';
 
 /**
@@ -41,7 +42,7 @@ export function onlyWhatIsThere(instrument: Instrument): Instrument {
   };
   const { matrix: _, ...rest } = instrument;
   const ends = matrix && matrixStillThere(matrix, has, controls);
-  return {
+  const now: Instrument = {
     ...rest,
     controls: each(instrument.controls, (control) => bindingsStillThere(control, specs)),
     jacks: each(instrument.jacks, (jack) =>
@@ -50,16 +51,18 @@ export function onlyWhatIsThere(instrument: Instrument): Instrument {
         : { ...jack, port: '' },
     ),
     circuit: wires === circuit.wires ? circuit : { ...circuit, wires },
-    revisions: each(revisions, (revision) => {
-      const modules = each(revision.modules, (module) =>
-        replaces(module, specs.get(module.id)) ? module : null,
-      );
-      return modules === revision.modules ? revision : { ...revision, modules };
-    }),
     sequencers: each(sequencers, (sequencer) => sequencerStillThere(sequencer, controls)),
     ...(ends ? { matrix: ends } : {}),
     start: state(instrument.start),
     init: state(instrument.init),
+  };
+  const uses = usesOf(now);
+  return {
+    ...now,
+    revisions: each(revisions, (revision) => {
+      const modules = each(revision.modules, (module) => (replaces(module, uses) ? module : null));
+      return modules === revision.modules ? revision : { ...revision, modules };
+    }),
   };
 }
 
@@ -91,14 +94,11 @@ const specsOf = (modules: readonly Module[]): Map<string, ModuleSpec> =>
     ),
   );
 
-/** Whether a module of a revision has all that the one in whose place it stands is wired and turned by. */
-function replaces(module: Module, original: ModuleSpec | undefined): boolean {
-  if (!original || !isModuleKind(module.kind)) return false;
-  const spec = moduleSpec(module.kind);
-  return (['inputs', 'outputs', 'params'] as const).every((side) =>
-    Object.keys(original[side]).every((name) => Object.hasOwn(spec[side], name)),
-  );
-}
+/** Whether a module of a revision has all that is used of the one in whose place it stands. */
+const replaces = (module: Module, uses: Uses): boolean =>
+  uses.has(module.id) &&
+  isModuleKind(module.kind) &&
+  lacks(moduleSpec(module.kind), uses, module.id).length === 0;
 
 function bindingsStillThere(control: Control, specs: ReadonlyMap<string, ModuleSpec>): Control {
   const bindings = each(control.bindings as Control['bindings'][number][], (bound) => {

@@ -3,6 +3,7 @@ import type { NumberParam, ParamSpec, SignalKind } from '../catalogue/spec';
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Taper } from '../instrument/schema';
 import { isSwitched, physicalUnitSchema } from '../instrument/schema';
+import { onlyWhatIsThere } from '../instrument/still-there';
 
 /** Something of the circuit that a control can turn. */
 export interface Turnable {
@@ -80,7 +81,7 @@ export function withBindings(
   bindings: Control['bindings'],
 ): Instrument {
   const taken = new Set(bindings.map((b) => `${b.module}.${b.param}`));
-  return {
+  return onlyWhatIsThere({
     ...instrument,
     controls: instrument.controls.map((c) => {
       if (c.id === control) {
@@ -92,7 +93,7 @@ export function withBindings(
       );
       return left.length === c.bindings.length ? c : ({ ...c, bindings: left } as Control);
     }),
-  };
+  });
 }
 
 /** The instrument with a control that does nothing that is heard, or of which that is not said any more. */
@@ -149,7 +150,8 @@ export function jackPorts(instrument: Instrument, jack: Jack): JackPort[] {
 }
 
 /** The instrument with a jack that leads to a port, or nowhere that is said: `''`. */
-export const withJackPort = (instrument: Instrument, jack: string, port: string): Instrument => ({
-  ...instrument,
-  jacks: instrument.jacks.map((j) => (j.id === jack ? { ...j, port } : j)),
-});
+export const withJackPort = (instrument: Instrument, jack: string, port: string): Instrument =>
+  onlyWhatIsThere({
+    ...instrument,
+    jacks: instrument.jacks.map((j) => (j.id === jack ? { ...j, port } : j)),
+  });

@@ -7,3 +7,6 @@ export * from './wires';
 export * from './read-wire';
 export * from './circuit-room';
 export * from './plain';
+export * from './sequencers';
+export * from './matrix';
+export * from './revisions';

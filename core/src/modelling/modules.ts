@@ -1,6 +1,8 @@
 import { isModuleKind, type ModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
 import type { Instrument, Module } from '../instrument/schema';
 import { onlyWhatIsThere } from '../instrument/still-there';
+import { freeName } from './free-name';
+import { paramFits } from './param-fits';
 
 /** Most modules of a circuit. */
 export const MOST_MODULES = 200;
@@ -24,8 +26,8 @@ export function withModule(
   const ending: Module[] =
     output || kind === 'output'
       ? []
-      : [{ id: freeOf('output', modules), kind: 'output', params: {} }];
-  const id = freeOf(kind, modules);
+      : [{ id: freeName('output', modules), kind: 'output', params: {} }];
+  const id = freeName(kind, modules);
   // The output is described last: of what feeds itself the one described first goes first.
   const before = modules.filter((m) => m.kind !== 'output');
   const last = [...modules.filter((m) => m.kind === 'output'), ...ending];
@@ -71,7 +73,7 @@ export function withKind(instrument: Instrument, id: string, kind: ModuleKind): 
             ...m,
             kind,
             params: Object.fromEntries(
-              Object.entries(m.params).filter(([name, value]) => fits(spec, name, value)),
+              Object.entries(m.params).filter(([name, value]) => paramFits(spec, name, value)),
             ),
           },
     ),
@@ -105,7 +107,7 @@ export function withFixed(
     const { [param]: _, ...params } = m.params;
     if (value === undefined) return { ...m, params };
     const spec = isModuleKind(m.kind) ? moduleSpec(m.kind) : undefined;
-    if (!spec || !fits(spec, param, value)) throw new Error(rangeText(spec, param));
+    if (!spec || !paramFits(spec, param, value)) throw new Error(rangeText(spec, param));
     return { ...m, params: { ...params, [param]: value } };
   });
 }
@@ -125,25 +127,12 @@ const changed = (
   },
 });
 
-function fits(spec: ModuleSpec, name: string, value: number | string): boolean {
-  const param = Object.hasOwn(spec.params, name) ? spec.params[name] : undefined;
-  if (param?.kind === 'choice') return param.choices.includes(String(value));
-  return param !== undefined && typeof value === 'number' && value >= param.lo && value <= param.hi;
-}
-
 function rangeText(spec: ModuleSpec | undefined, name: string): string {
   const param = spec && Object.hasOwn(spec.params, name) ? spec.params[name] : undefined;
   if (!param) return `There is no parameter "${name}".`;
   return param.kind === 'choice'
     ? `${name} is one of ${param.choices.join(', ')}.`
     : `${name} runs from ${param.lo} to ${param.hi} ${param.unit}`.trim() + '.';
-}
-
-/** A kind's own name, or with the first number that is free. Names like matrix-1 stand for the rows of a matrix. */
-function freeOf(kind: string, modules: readonly Module[]): string {
-  const taken = new Set(modules.map((m) => m.id));
-  if (!taken.has(kind)) return kind;
-  for (let n = 2; ; n++) if (!taken.has(`${kind}-${n}`)) return `${kind}-${n}`;
 }
 
 const nameOf = (id: string): string => id.replace(/-/g, ' ');

@@ -1,5 +1,6 @@
 import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Instrument, Wire } from '../instrument/schema';
+import { onlyWhatIsThere } from '../instrument/still-there';
 
 /** The two ends of a wire, as in a file: `oscillator.saw` and `mixer.in1`. */
 export type WireEnds = Pick<Wire, 'from' | 'to'>;
@@ -46,7 +47,8 @@ export const withNormal = (
     ),
   );
 
-const withWires = (instrument: Instrument, change: (wires: Wire[]) => Wire[]): Instrument => ({
-  ...instrument,
-  circuit: { ...instrument.circuit, wires: change(instrument.circuit.wires) },
-});
+const withWires = (instrument: Instrument, change: (wires: Wire[]) => Wire[]): Instrument =>
+  onlyWhatIsThere({
+    ...instrument,
+    circuit: { ...instrument.circuit, wires: change(instrument.circuit.wires) },
+  });

@@ -31,6 +31,7 @@ import { CircuitChoice } from './circuit/circuit-choice';
 import { ArrangeDesk } from './arrange/arrange-desk';
 import { ArrangeSheet } from './arrange/arrange-sheet';
 import { ArrangeTools } from './arrange/arrange-tools';
+import { Extras } from './extras/extras';
 import { InstrumentDesk } from './instrument-desk';
 import { InstrumentsService } from './instruments.service';
 import { OutlineField } from './outline-field';
@@ -42,7 +43,7 @@ import { TrialBar } from './trial-bar';
 import { TrialDesk } from './trial-desk';
 
 /** What of an instrument is described, one beside the panel at a time. */
-type Side = 'words' | 'places' | 'controls' | 'circuit';
+type Side = 'words' | 'places' | 'controls' | 'circuit' | 'extras';
 
 /** One instrument: its panel, drawn while it is typed in words, and what is done with it. */
 @Component({
@@ -53,6 +54,7 @@ type Side = 'words' | 'places' | 'controls' | 'circuit';
     CircuitChoice,
     CircuitRoomView,
     DocumentActs,
+    Extras,
     OutlineField,
     OutlineHelp,
     Panel,
@@ -116,6 +118,7 @@ export class InstrumentPage {
       { id: 'places', says: 'Where they stand', waits: sections.length === 0 },
       { id: 'controls', says: 'What the controls do', waits: controls.length === 0 },
       { id: 'circuit', says: 'The circuit', waits: sections.length === 0 },
+      { id: 'extras', says: 'What else it has', waits: controls.length === 0 },
     ];
   });
 
