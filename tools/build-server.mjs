@@ -22,6 +22,7 @@ export const serverOptions = {
     'typeorm',
     'better-sqlite3',
     'pdfkit',
+    'sharp',
     'piscina',
     'hono',
     'hono/*',

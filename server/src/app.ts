@@ -12,6 +12,7 @@ import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
 import { jsonOnly, type Services } from './routes/shared';
 import { parcelRoutes } from './routes/parcels';
+import { photographRoutes } from './routes/photographs';
 import { pictureRoutes } from './routes/pictures';
 import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
@@ -29,6 +30,10 @@ const TAKES = /^\/api\/v1\/sessions\/[^/]+\/takes$/;
 const MAX_PARCEL = 1024 * 1024 * 1024;
 const PARCELS = '/api/v1/parcels';
 
+/** Largest photograph as a camera gives it. */
+const MAX_PHOTOGRAPH = 40 * 1024 * 1024;
+const PHOTOGRAPHS = '/api/v1/photographs';
+
 /** Everything under /api/v1, a router for each thing that is spoken of. */
 const routers = [
   instrumentRoutes,
@@ -42,6 +47,7 @@ const routers = [
   takeRoutes,
   removedRoutes,
   pictureRoutes,
+  photographRoutes,
   parcelRoutes,
 ] as const;
 /** Any of the routers: all of them in one type would be more than the compiler takes. */
@@ -57,10 +63,14 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   const plain = limit(MAX_BODY, 'A request may hold 1 MB at most.');
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
   const parcel = limit(MAX_PARCEL, 'A file may hold 1 GB at most.');
-  app.use('/api/*', (c, next) =>
-    isTake(c) ? take(c, next) : isParcel(c) ? parcel(c, next) : plain(c, next),
-  );
-  app.use('/api/*', (c, next) => (isTake(c) || isParcel(c) ? next() : jsonOnly(c, next)));
+  const photograph = limit(MAX_PHOTOGRAPH, 'A photograph may hold 40 MB at most.');
+  const kinds = [
+    { is: isTake, allows: take },
+    { is: isParcel, allows: parcel },
+    { is: isPhotograph, allows: photograph },
+  ];
+  app.use('/api/*', (c, next) => (kinds.find((k) => k.is(c))?.allows ?? plain)(c, next));
+  app.use('/api/*', (c, next) => (kinds.some((k) => k.is(c)) ? next() : jsonOnly(c, next)));
   for (const make of routers) app.route('/api/v1', make(services));
   app.route('/api/v1', libraryRoutes(services));
   app.doc31('/api/v1/openapi.json', {
@@ -79,6 +89,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
 }
 
 const isParcel = (c: Context): boolean => c.req.method === 'POST' && c.req.path === PARCELS;
+const isPhotograph = (c: Context): boolean => c.req.method === 'POST' && c.req.path === PHOTOGRAPHS;
 const isTake = (c: Context): boolean => c.req.method === 'POST' && TAKES.test(c.req.path);
 
 const limit = (maxSize: number, message: string) =>

@@ -21,6 +21,7 @@ async function main(): Promise<void> {
   const services = createServices(database, work);
   if (config.demo) await loadDemo(database, services);
   await services.takes.clear();
+  await services.photographs.clear();
   await services.parcels.clear();
   const backups = new DailyBackups(database);
   backups.start();

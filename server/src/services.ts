@@ -5,6 +5,7 @@ import type { Services } from './routes/shared';
 import { Carrying } from './store/carrying';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
+import { PhotographStore } from './store/photographs';
 import { ProgressStore } from './store/progress';
 import { SessionStore } from './store/sessions';
 import { TakeStore } from './store/takes';
@@ -26,6 +27,7 @@ export function createServices(database: Database, work: Work): Services {
     units: new UnitStore(database, instruments),
     sessions,
     takes: new TakeStore(database, sessions),
+    photographs: new PhotographStore(database),
     parcels: new WaitingParcels(() => services),
     work,
   };

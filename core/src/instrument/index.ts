@@ -1,6 +1,7 @@
 export * from './jack';
 export * from './matrix';
 export * from './memory';
+export * from './photograph';
 export * from './rack';
 export * from './schema';
 export * from './sequencer';

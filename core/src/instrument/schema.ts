@@ -3,6 +3,7 @@ import { finite, id, place, port, prose, travel, words } from './atoms';
 import { jackSchema } from './jack';
 import { matrixSchema } from './matrix';
 import { memorySchema } from './memory';
+import { photographSchema } from './photograph';
 import { rackSchemaOf } from './rack';
 import { sequencerSchema } from './sequencer';
 
@@ -200,6 +201,12 @@ export const instrumentSchema = z.strictObject({
     height: z.number().positive().max(4000),
     /** Somebody put things where they are: a new description leaves them there. */
     arranged: z.literal(true).optional(),
+    /** Width and height of the real one, when they are known. */
+    millimetres: z
+      .strictObject({ width: z.number().min(10).max(5000), height: z.number().min(10).max(5000) })
+      .optional(),
+    /** A photograph of the real one, beneath. */
+    photograph: photographSchema.optional(),
   }),
   sections: z.array(sectionSchema).max(160),
   controls: z.array(controlSchema).max(600),

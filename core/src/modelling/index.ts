@@ -10,3 +10,4 @@ export * from './plain';
 export * from './sequencers';
 export * from './matrix';
 export * from './revisions';
+export { mergeInstruments, pieceDifferences } from './pieces';

@@ -1,18 +1,8 @@
-import {
-  type Choose,
-  type Difference,
-  entryDifferences,
-  fieldDifferences,
-  type Merge,
-  mergeDocuments,
-  type ToldField,
-} from '../document';
+import { type Difference, entryDifferences, fieldDifferences, type ToldField } from '../document';
 import { controlLabel } from '../instrument/control-name';
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Section } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
-import { instrumentOf } from './instrument';
-import { readOutline } from './read';
 import { writeScale } from './scale';
 
 const FIELDS: ToldField<Instrument>[] = [
@@ -26,6 +16,26 @@ const FIELDS: ToldField<Instrument>[] = [
       circuit.modules.length === 0
         ? 'nothing is said of it'
         : `${circuit.modules.map((m) => m.name ?? m.id).join(', ')}; ${circuit.wires.length} wires`,
+  ],
+  ['matrix', 'Matrix', ({ matrix }) => (matrix ? `${matrix.rows} rows` : 'none')],
+  ['revisions', 'Revisions', (i) => i.revisions.map((r) => r.name).join(', ') || 'none'],
+  ['sequencers', 'Sequencers', (i) => i.sequencers.map((s) => s.name).join(', ') || 'none'],
+  [
+    'memory',
+    'Memory',
+    ({ memory }) =>
+      memory.kind === 'none' ? 'none' : `${memory.banks} banks of ${memory.slots} places`,
+  ],
+  [
+    'panel',
+    'Sheet',
+    ({ panel: { millimetres, photograph } }) =>
+      [
+        millimetres ? `${millimetres.width} by ${millimetres.height} mm` : '',
+        photograph ? 'on a photograph' : '',
+      ]
+        .filter((words) => words !== '')
+        .join(', ') || 'as drawn',
   ],
 ];
 
@@ -96,23 +106,3 @@ const sayJack = (jack: Jack | undefined): string =>
   jack
     ? `${jack.name}, ${jack.direction}, ${jack.signal}, ${jack.port === '' ? 'leads nowhere yet' : `leads to ${jack.port}`}`
     : 'none';
-
-/** Merges two changes of one instrument: what was typed as a whole, and the panel made of it anew. */
-export function mergeInstruments(
-  base: Instrument | null,
-  mine: Instrument,
-  theirs: Instrument,
-  choose?: Choose,
-): Merge<Instrument> {
-  const typed = ({ outline = '', summary }: Instrument) => ({ outline, summary });
-  const { merged, conflicts } = mergeDocuments(
-    {},
-    base && typed(base),
-    typed(mine),
-    typed(theirs),
-    choose,
-  );
-  const { outline } = readOutline(merged.outline);
-  const made = instrumentOf(outline, merged.outline, mine);
-  return { merged: { ...made, summary: merged.summary }, conflicts };
-}

@@ -1,6 +1,7 @@
 import type { Instrument, Section } from '../instrument/schema';
 import { type Box, controlBox } from '../panel/place';
 import { overlap } from './layout';
+import { sheetOf } from './sheet-size';
 
 /** Something on a panel that a hand takes up. */
 export type Thing = `section:${string}` | `control:${string}` | `jack:${string}`;
@@ -285,7 +286,7 @@ function grown(instrument: Instrument): Instrument {
   const { sections, panel } = instrument;
   const width = Math.max(120, ...sections.map((s) => Math.ceil(s.x + s.width))) + MARGIN;
   const height = Math.max(80, ...sections.map((s) => Math.ceil(s.y + s.height))) + MARGIN;
-  return { ...instrument, panel: { ...panel, width, height } };
+  return { ...instrument, panel: sheetOf(panel, width, height) };
 }
 
 const inside = (instrument: Instrument, section: string): Thing[] => [

@@ -15,3 +15,6 @@ export {
   spread,
   type Thing,
 } from './hand';
+export * from './copied';
+export * from './put';
+export { millimetresAUnit, withMillimetres, withPhotograph } from './sheet-size';

@@ -5,6 +5,7 @@ import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { namedControls, onlyWhatIsThere } from '../instrument/still-there';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
+import { LARGEST, sheetOf } from './sheet-size';
 import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
 import type { Mark, Outline, OutlineControl, OutlineJack } from './outline';
@@ -134,8 +135,18 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
   const controls = new Map(before.controls.map((c) => [c.id, c]));
   const jacks = new Map(before.jacks.map((j) => [j.id, j]));
   const { id, summary, circuit, revisions, sequencers, memory, matrix, rack } = before;
+  const { millimetres, photograph } = before.panel;
   const kept = onlyWhatIsThere({
     ...made,
+    panel: sheetOf(
+      {
+        ...made.panel,
+        ...(millimetres ? { millimetres } : {}),
+        ...(photograph ? { photograph } : {}),
+      },
+      made.panel.width,
+      made.panel.height,
+    ),
     ...{ id, summary, circuit, revisions, sequencers, memory },
     ...(matrix ? { matrix } : {}),
     ...(rack ? { rack } : {}),
@@ -149,7 +160,10 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
   });
   if (anew) return kept;
   if (sameThings(kept, before)) return placedAs(kept, before);
-  return before.panel.arranged ? placedByHand(kept, before) : kept;
+  if (!before.panel.arranged) return kept;
+  const placed = placedByHand(kept, before);
+  // No sheet is larger: what has no room where it was put stands in rows again.
+  return placed.panel.width > LARGEST || placed.panel.height > LARGEST ? kept : placed;
 }
 
 function sameIds(a: readonly { id: string }[], b: readonly { id: string }[]): boolean {

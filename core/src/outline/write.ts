@@ -20,7 +20,7 @@ function writeTitle(name: string, maker: string): string {
   return `${name} by${/(^|\s)by(\s|$)/.test(maker) ? ':' : ''} ${maker}`;
 }
 
-function writeControl(control: OutlineControl): string {
+export function writeControl(control: OutlineControl): string {
   const { name, kind, marks, unit, positions, rest, route, second, amount } = control;
   const parted = positions?.some((p) => p.includes('/')) ? ' / ' : '/';
   const spec = positions?.join(parted) ?? (marks ? writeScale(marks) : '');
@@ -36,6 +36,6 @@ function writeControl(control: OutlineControl): string {
   return `${second ? '+ ' : ''}${name}${behind.length > 0 ? `: ${behind.join(' ')}` : ''}`;
 }
 
-function writeJack({ name, direction, signal, standard }: OutlineJack): string {
+export function writeJack({ name, direction, signal, standard }: OutlineJack): string {
   return `${direction === 'in' ? '<' : '>'} ${name}${signal ? `, ${signal}` : ''}${standard ? ` ${standard}` : ''}`;
 }

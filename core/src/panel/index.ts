@@ -7,3 +7,4 @@ export * from './draw-jack';
 export * from './draw-cable';
 export * from './paper';
 export * from './svg';
+export * from './homography';

@@ -26,9 +26,13 @@ export function panelSvg(
   patch?: Pick<Patch, 'settings' | 'cables'> & Partial<Pick<Patch, 'name'>>,
 ): string {
   const { width, height } = instrument.panel;
+  // Where the real one's size is known the drawing is as large.
+  const { millimetres } = instrument.panel;
+  const across = millimetres ? `${millimetres.width}mm` : width;
+  const down = millimetres ? `${(millimetres.width * height) / width}mm` : height;
   const title = [`${instrument.maker} ${instrument.name}`, patch?.name].filter(Boolean).join(': ');
   const parts = [
-    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img">`,
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${across}" height="${down}" role="img">`,
     `<title>${escaped(title)}</title>`,
     `<rect width="${width}" height="${height}" fill="#fff"/>`,
     ...sectionsInOrder(instrument).map((section, i) => {

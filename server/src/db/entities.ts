@@ -127,6 +127,26 @@ export const TakeChunkEntity = new EntitySchema<TakeChunkRow>({
   },
 });
 
+export interface PhotographRow {
+  id: string;
+  width: number;
+  height: number;
+  bytes: Buffer;
+  createdAt: string;
+}
+
+/** A photograph of a panel: a JPEG under the checksum of its bytes. */
+export const PhotographEntity = new EntitySchema<PhotographRow>({
+  name: 'photograph',
+  columns: {
+    id: { type: 'text', primary: true },
+    width: { type: 'integer' },
+    height: { type: 'integer' },
+    bytes: { type: 'blob' },
+    createdAt: { type: 'text', name: 'created_at' },
+  },
+});
+
 export const entities = [
   InstrumentEntity,
   InstrumentVersionEntity,
@@ -140,4 +160,5 @@ export const entities = [
   TakeEntity,
   TakeChunkEntity,
   VersionNameEntity,
+  PhotographEntity,
 ];

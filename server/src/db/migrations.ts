@@ -5,6 +5,7 @@ import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
 import { VersionNames1801000000000 } from './version-names';
+import { PhotographsTable1802000000000 } from './photographs-table';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** What brings a library from one shape to the next, oldest first. */
@@ -17,4 +18,5 @@ export const migrations = [
   InstrumentVersions1799000000000,
   InstrumentEditions1800000000000,
   VersionNames1801000000000,
+  PhotographsTable1802000000000,
 ];

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { editionOf, type Session } from '@hurrel/core';
+import { editionOf, type Instrument, type Session } from '@hurrel/core';
 import type { Stores } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
 
@@ -69,6 +69,7 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     ? (await services.instruments.all()).map((i) => i.id)
     : (wanted.instruments ?? []);
   for (const id of instruments) await stand(id);
+  for (const { text } of editions.values()) await addPhotograph(services, packed, text);
   for (const { id, name, text, of } of editions.values())
     documents.add(
       'instrument',
@@ -124,12 +125,31 @@ async function addTakes(
   }
 }
 
+/** The photograph that a description lies on, once. */
+async function addPhotograph(
+  services: Stores,
+  packed: Map<string, Packed>,
+  text: string,
+): Promise<void> {
+  const { panel } = JSON.parse(text) as Instrument;
+  const id = panel.photograph?.id;
+  if (id === undefined || !(await services.photographs.has(id))) return;
+  const { bytes } = await services.photographs.read(id);
+  const path = `photographs/${id.slice(0, 16)}.jpg`;
+  const item = { path, kind: 'photograph' as const, id, name: id, size: bytes.length, sha256: id };
+  const pieces = async function* (): AsyncIterable<Uint8Array> {
+    yield (await services.photographs.read(id)).bytes;
+  };
+  packed.set(path, { item, pieces });
+}
+
 const FOLDERS: Record<ParcelKind, string> = {
   instrument: 'instruments',
   unit: 'units',
   patch: 'patches',
   session: 'sessions',
   take: 'takes',
+  photograph: 'photographs',
 };
 
 /** Names the files, each once. */

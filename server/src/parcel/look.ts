@@ -2,6 +2,7 @@ import {
   diffPatches,
   type Instrument,
   instrumentDifferences,
+  pieceDifferences,
   type Patch,
   patchSchema,
   type Session,
@@ -16,7 +17,7 @@ import { Problem } from '../problem';
 import type { Stores } from '../store/stores';
 import { readInstrument } from '../store/instruments';
 import type { ParcelItem } from './manifest';
-import type { OpenParcel } from './open';
+import { isRaw, type OpenParcel } from './open';
 
 /** How something of a parcel stands to what is here. */
 export type Standing = 'new' | 'same' | 'conflict' | 'removed';
@@ -42,6 +43,8 @@ export interface Looked {
   standing: Standing;
   /** What differs here, in words: from mine to theirs. */
   differences: { pointer: string; subject: string; before: string; after: string }[];
+  /** Its differences can be taken one by one. */
+  mergeable: boolean;
 }
 
 /** Differences that are told of one document. */
@@ -51,7 +54,7 @@ const MOST_TOLD = 200;
 export async function readDocuments(parcel: OpenParcel): Promise<ReadItem[]> {
   const read: ReadItem[] = [];
   for (const item of parcel.items) {
-    if (item.kind === 'take') continue;
+    if (isRaw(item)) continue;
     const source = await parcel.json(item);
     try {
       if (item.kind === 'instrument')
@@ -101,7 +104,7 @@ const newer = (known: ReadItem | undefined, one: ReadItem): ReadItem =>
 
 async function lookAt(services: Stores, one: ReadItem): Promise<Looked> {
   const { id } = one.item;
-  const facts = { key: keyOf(one), kind: one.kind, id, name: nameOf(one) };
+  const facts = { key: keyOf(one), kind: one.kind, id, name: nameOf(one), mergeable: false };
   const mine = await mineOf(services, one);
   if (mine === undefined) return { ...facts, standing: 'new', differences: [] };
   if (mine === 'removed') return { ...facts, standing: 'removed', differences: [] };
@@ -110,6 +113,7 @@ async function lookAt(services: Stores, one: ReadItem): Promise<Looked> {
   return {
     ...facts,
     standing: 'conflict',
+    mergeable: one.kind !== 'instrument' || describedBoth(mine as Instrument, one.document),
     differences: told
       .slice(0, MOST_TOLD)
       .map(({ pointer, subject, before, after }) => ({ pointer, subject, before, after })),
@@ -140,8 +144,16 @@ function same({ kind, document }: ReadItem, mine: ReadItem['document']): boolean
   return equal(plain(document), plain(mine as Patch));
 }
 
+/** Pieces that can be taken one by one, where both were described in words. */
+const describedBoth = (mine: Instrument, theirs: Instrument): boolean =>
+  mine.outline !== undefined && theirs.outline !== undefined;
+const panelDifferences = (mine: Instrument, theirs: Instrument) =>
+  describedBoth(mine, theirs)
+    ? pieceDifferences(mine, theirs)
+    : instrumentDifferences(mine, theirs);
+
 async function differences(services: Stores, one: ReadItem, mine: ReadItem['document']) {
-  if (one.kind === 'instrument') return instrumentDifferences(mine as Instrument, one.document);
+  if (one.kind === 'instrument') return panelDifferences(mine as Instrument, one.document);
   if (one.kind === 'session') return sessionDifferences(mine as Session, one.document);
   const here = mine as Patch | Unit;
   const panel = await services.instruments.of({

@@ -1,9 +1,16 @@
 import { z } from 'zod';
 
 /** Version of the parcel format that this code reads and writes. */
-export const PARCEL_VERSION = 1;
+export const PARCEL_VERSION = 2;
 
-export const parcelKinds = ['instrument', 'unit', 'patch', 'session', 'take'] as const;
+export const parcelKinds = [
+  'instrument',
+  'unit',
+  'patch',
+  'session',
+  'take',
+  'photograph',
+] as const;
 export type ParcelKind = (typeof parcelKinds)[number];
 
 const id = z.string().regex(/^[A-Za-z0-9-]{1,64}$/);
@@ -26,7 +33,8 @@ export type ParcelItem = z.infer<typeof itemSchema>;
 /** What lies in a parcel: stands first in it, as `manifest.json`. */
 export const manifestSchema = z.strictObject({
   format: z.literal('hurrel-parcel'),
-  version: z.literal(PARCEL_VERSION),
+  /** The first had no photographs. */
+  version: z.number().int().min(1).max(PARCEL_VERSION),
   made: z.string().max(40),
   items: z.array(itemSchema).max(50_000),
 });

@@ -3,7 +3,7 @@ import { open as openFile, readFile } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { type Entry, open as openZip, type ZipFile } from 'yauzl';
 import { Problem } from '../problem';
-import { manifestSchema, type ParcelItem, type ParcelKind } from './manifest';
+import { manifestSchema, PARCEL_VERSION, type ParcelItem, type ParcelKind } from './manifest';
 
 /** Files in one parcel, bytes of one document, bytes of all of them once they are unpacked. */
 const MOST_FILES = 50_000;
@@ -17,10 +17,13 @@ export interface OpenParcel {
   items: readonly ParcelItem[];
   /** A document. */
   json(item: ParcelItem): Promise<unknown>;
-  /** A take, piece by piece. */
+  /** A take or a photograph, piece by piece. */
   bytes(item: ParcelItem): AsyncIterable<Uint8Array>;
   close(): void;
 }
+
+/** What is no document: it is read piece by piece. */
+export const isRaw = ({ kind }: ParcelItem): boolean => kind === 'take' || kind === 'photograph';
 
 const refuse = (detail: string): Problem => new Problem(422, 'Not a parcel', detail);
 
@@ -84,7 +87,7 @@ async function openZipped(file: string): Promise<OpenParcel> {
         throw refuse(
           `${item.path} is not as long as it was: the zip was damaged or changed. Make it once more.`,
         );
-      if (item.kind !== 'take' && item.size > MOST_DOCUMENT)
+      if (!isRaw(item) && item.size > MOST_DOCUMENT)
         throw refuse(`${item.path} is larger than any document: 2 MB at most.`);
     }
     const entryOf = (item: ParcelItem): Entry => entries.get(item.path)!;
@@ -125,7 +128,11 @@ function readManifest(text: string): ParcelItem[] {
   } catch {
     throw refuse('The manifest of this zip is damaged: make the zip once more.');
   }
-  if (source.format === 'hurrel-parcel' && typeof source.version === 'number' && source.version > 1)
+  if (
+    source.format === 'hurrel-parcel' &&
+    typeof source.version === 'number' &&
+    source.version > PARCEL_VERSION
+  )
     throw refuse('This zip was made by a newer Hurrel: update this one, and try again.');
   const read = manifestSchema.safeParse(source);
   if (!read.success) throw refuse('The manifest of this zip says nothing that Hurrel knows.');

@@ -235,6 +235,32 @@ describe('a parcel', () => {
     expect(await patch(theirs.there)).toMatchObject({ instrument: 'saltpan-crane', edition: 2 });
   });
 
+  it('merges descriptions piece by piece, and sets what was read on theirs on the mixture', async () => {
+    const { h, first } = await withCrane();
+    const mine = (await h.call('GET', '/instruments/saltpan-crane')).body;
+    const bytes = (await h.call('GET', '/parcel.zip?patches=' + first)).body as Uint8Array;
+    // Here a section is added meanwhile, and what the other has said of its filter is taken beside it.
+    const more = `${mine.outline as string}\n\nOut:\nvolume 0..10`;
+    const { version } = (await h.call('GET', '/instruments/saltpan-crane/stored')).body;
+    const changed = { ...panel(more.replace('cutoff 0..10', 'cutoff 0..5')) };
+    expect((await h.call('PUT', '/instruments/saltpan-crane', changed, tag(version))).status).toBe(
+      200,
+    );
+    const looked = await send(h, bytes);
+    const item = looked.body.items.find((i: { kind: string }) => i.kind === 'instrument');
+    expect([item.standing, item.mergeable]).toEqual(['conflict', true]);
+    const pointers = item.differences.map((d: { pointer: string }) => d.pointer) as string[];
+    expect(pointers).toEqual(expect.arrayContaining(['/words/Filter', '/words/Out']));
+    const merged = await h.call('POST', `/parcels/${looked.body.token}`, {
+      decisions: { [item.key]: 'merged' },
+      picks: { [item.key]: ['/words/Filter'] },
+    });
+    expect(merged.status).toBe(200);
+    const now = (await h.call('GET', '/instruments/saltpan-crane')).body;
+    expect(now.outline).toContain('cutoff 0..10');
+    expect(now.controls.map((c: { name: string }) => c.name)).toContain('volume');
+  });
+
   it('is refused in one sentence when it is damaged, made to burst, climbs, or is newer; nothing is stored', async () => {
     const { h, first } = await withCrane();
     const { body: good } = await h.call('GET', `/parcel.zip?patches=${first}`);
@@ -270,7 +296,7 @@ describe('a parcel', () => {
       [
         'newer',
         await again((n, c) =>
-          n === 'manifest.json' ? c.toString().replace('"version": 1', '"version": 2') : c,
+          n === 'manifest.json' ? c.toString().replace('"version": 2', '"version": 3') : c,
         ),
         /newer Hurrel/,
       ],

@@ -5,6 +5,8 @@ import {
   type Choose,
   editionOf,
   type Instrument,
+  keepsMeaning,
+  mergeInstruments,
   mergePatches,
   mergeSessions,
   mergeUnits,
@@ -12,6 +14,7 @@ import {
   type Unit,
 } from '@hurrel/core';
 import equal from 'fast-deep-equal';
+import { Problem } from '../problem';
 import type { Stores } from '../store/stores';
 import { keyOf, look, type Looked, type ReadItem } from './look';
 import type { OpenParcel } from './open';
@@ -23,6 +26,8 @@ export type Decisions = Readonly<Record<string, Decision>>;
 export type Picks = Readonly<Record<string, readonly string[]>>;
 
 const ORIGIN = 'from a file';
+/** Bytes of a photograph as it is kept. */
+const MOST_PHOTOGRAPH = 16 * 1024 * 1024;
 
 /** What was stored. */
 export interface TakenIn {
@@ -122,13 +127,41 @@ class Taking {
       this.stored++;
     } else {
       number = await this.versionLike(id, document);
-      if (number === undefined && way !== 'mine') {
-        number = (await instruments.save(id, '*', document, ORIGIN)).version;
-        this.stored++;
+      if (way !== 'mine') {
+        const next = way === 'merged' ? await this.mixed(one, id, document) : document;
+        const { instrument } = await instruments.get(id);
+        if (!equal(instrument, next)) {
+          const saved = await instruments.save(id, '*', next, ORIGIN);
+          this.stored++;
+          await this.photograph(next);
+          // On a mixture that means something else, what was read on theirs is carried over.
+          if (number === undefined && keepsMeaning(document, next)) number = saved.version;
+        }
       }
     }
+    await this.photograph(document);
     if (number === undefined) return;
     for (const edition of one.item.editions ?? []) this.editions.set(`${was} ${edition}`, number);
+  }
+
+  /** Mine, with the pieces of theirs that were picked. */
+  private async mixed(one: ReadItem, id: string, theirs: Instrument): Promise<Instrument> {
+    const { instrument } = await this.services.instruments.get(id);
+    const picked = new Set(this.picks[keyOf(one)]);
+    const choose = (pointer: string) => (picked.has(pointer) ? 'theirs' : 'mine');
+    return mergeInstruments(null, instrument, theirs, choose).merged;
+  }
+
+  /** The photograph that a description lies on comes with it. */
+  private async photograph({ panel }: Instrument): Promise<void> {
+    const id = panel.photograph?.id;
+    const item = this.parcel.items.find((i) => i.kind === 'photograph' && i.id === id);
+    if (id === undefined || !item || (await this.services.photographs.has(id))) return;
+    if (item.size > MOST_PHOTOGRAPH)
+      throw new Problem(422, 'Not a parcel', `${item.path} is larger than any photograph.`);
+    const parts: Uint8Array[] = [];
+    for await (const part of this.parcel.bytes(item)) parts.push(part);
+    await this.services.photographs.take(id, Buffer.concat(parts));
   }
 
   /** The number of a version that says the same. */

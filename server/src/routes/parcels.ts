@@ -22,6 +22,7 @@ const looked = z.object({
       id: z.string(),
       name: z.string(),
       standing: z.enum(['new', 'same', 'conflict', 'removed']),
+      mergeable: z.boolean().openapi({ description: 'Its differences can be taken one by one' }),
       differences: z.array(
         z.object({
           pointer: z.string(),

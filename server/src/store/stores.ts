@@ -1,6 +1,7 @@
 import type { Database } from '../db/database';
 import type { InstrumentStore } from './instruments';
 import type { PatchStore } from './patches';
+import type { PhotographStore } from './photographs';
 import type { SessionStore } from './sessions';
 import type { TakeStore } from './takes';
 import type { UnitStore } from './units';
@@ -13,4 +14,5 @@ export interface Stores {
   units: UnitStore;
   sessions: SessionStore;
   takes: TakeStore;
+  photographs: PhotographStore;
 }

@@ -11,6 +11,8 @@ export interface Looked {
   id: string;
   name: string;
   standing: Standing;
+  /** Its differences can be taken one by one. */
+  mergeable: boolean;
   differences: { pointer: string; subject: string; before: string; after: string }[];
 }
 

@@ -1,9 +1,9 @@
 import { inject } from '@angular/core';
 import {
   type Instrument,
-  instrumentDifferences,
   instrumentSchema,
   mergeInstruments,
+  pieceDifferences,
 } from '@hurrel/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
 import { API } from '../api/client';
@@ -31,7 +31,7 @@ function instrumentKind(api = inject(API)): DocumentKind<Instrument, object> {
 }
 
 export const instrumentSides = (): DocumentSides<Instrument> => ({
-  differences: instrumentDifferences,
+  differences: pieceDifferences,
   merge: mergeInstruments,
 });
 

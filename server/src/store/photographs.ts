@@ -1,0 +1,114 @@
+import { createHash } from 'node:crypto';
+import sharp from 'sharp';
+import type { Database } from '../db/database';
+import { PhotographEntity } from '../db/entities';
+import { notFound, Problem } from '../problem';
+
+/** A photograph that is kept. */
+export interface StoredPhotograph {
+  /** SHA-256 of its bytes. */
+  id: string;
+  width: number;
+  height: number;
+}
+
+/** Picture elements that are read at most: a hostile file can say that it has billions. */
+const MOST_PIXELS = 50_000_000;
+/** Longest side of what is kept, in pixels: more than a sheet on a large screen shows. */
+const LONGEST = 2400;
+const QUALITY = 82;
+const KINDS = new Set(['jpeg', 'png', 'webp']);
+/** How long one that no instrument names is kept: it may have just been sent. */
+const LOOSE_MS = 24 * 3_600_000;
+
+/** Photographs of panels: brought upright, made no larger than a sheet needs, and freed of what a camera wrote beside the picture. */
+export class PhotographStore {
+  constructor(private readonly database: Database) {
+    // One picture at a time leaves a core for everyone else.
+    sharp.concurrency(1);
+  }
+
+  /** Takes a picture as a camera gives it. @throws Problem for what is none, breaks off, or is too large */
+  async add(bytes: Uint8Array): Promise<StoredPhotograph> {
+    const { data, info } = await readable(async () => {
+      const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' });
+      const { format } = await picture.metadata();
+      if (!KINDS.has(format)) throw new Error('unsupported image format');
+      return picture
+        .rotate()
+        .resize(LONGEST, LONGEST, { fit: 'inside', withoutEnlargement: true })
+        .flatten({ background: '#ffffff' })
+        .jpeg({ quality: QUALITY })
+        .toBuffer({ resolveWithObject: true });
+    });
+    return this.keep(data, info.width, info.height);
+  }
+
+  /** Takes one as another library kept it, under the same id. */
+  async take(id: string, bytes: Uint8Array): Promise<void> {
+    const { width, height, format } = await readable(() =>
+      sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' }).metadata(),
+    );
+    const kept = format === 'jpeg' && Math.max(width, height) <= LONGEST;
+    if (!kept || sumOf(bytes) !== id)
+      throw new Problem(422, 'Not a parcel', 'A photograph in it is not what was packed.');
+    await this.keep(Buffer.from(bytes), width, height);
+  }
+
+  async read(id: string): Promise<{ bytes: Buffer }> {
+    const row = await this.database.source.getRepository(PhotographEntity).findOneBy({ id });
+    if (!row) throw notFound('photograph', id);
+    return { bytes: row.bytes };
+  }
+
+  async has(id: string): Promise<boolean> {
+    return this.database.source.getRepository(PhotographEntity).existsBy({ id });
+  }
+
+  /** Clears those that no version of an instrument names. */
+  async clear(): Promise<void> {
+    const before = new Date(Date.now() - LOOSE_MS).toISOString();
+    await this.database.write((manager) =>
+      manager.query(
+        `DELETE FROM photograph WHERE created_at < ? AND NOT EXISTS (
+          SELECT 1 FROM instrument_version v WHERE v.document LIKE '%' || photograph.id || '%')`,
+        [before],
+      ),
+    );
+  }
+
+  private async keep(bytes: Buffer, width: number, height: number): Promise<StoredPhotograph> {
+    const id = sumOf(bytes);
+    const createdAt = new Date().toISOString();
+    await this.database.write(async (manager) => {
+      if (await manager.existsBy(PhotographEntity, { id })) return;
+      await manager.insert(PhotographEntity, { id, width, height, bytes, createdAt });
+    });
+    return { id, width, height };
+  }
+}
+
+const sumOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+const REFUSALS: [RegExp, string][] = [
+  [/pixel limit/i, 'A photograph has 50 megapixels at most: make it smaller, and send it again.'],
+  [
+    /unsupported image format|missing or/i,
+    'This is no picture that can be read: choose a JPEG, PNG or WebP.',
+  ],
+];
+
+/** What the decoder cannot read is refused in a sentence. */
+async function readable<T>(read: () => Promise<T>): Promise<T> {
+  try {
+    return await read();
+  } catch (error) {
+    const { message } = error as Error;
+    const known = REFUSALS.find(([words]) => words.test(message))?.[1];
+    throw new Problem(
+      422,
+      'Not a picture',
+      known ?? 'The picture is damaged or breaks off: export it once more, and send that.',
+    );
+  }
+}
