@@ -1,8 +1,10 @@
 // Describes the demo library's own instrument as a person would: from a blank sheet, in the running application. Writes
-// library/described/avocet.json: its two descriptions, and a patch on the first and carried over to the second.
+// library/described/avocet.json: its two descriptions, and a patch on the first and carried over to the second; and beside it
+// the picture that lies beneath its panel.
 import { rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { withApp } from './app.mjs';
+import { CORNERS, photographOf } from './panel-photograph.mjs';
 import { fail, root } from './lib.mjs';
 
 const WORDS = `Oscillator 1:
@@ -57,6 +59,30 @@ const READINGS = {
 };
 
 const file = join(root, 'library/described/avocet.json');
+const picture = join(root, 'library/described/avocet.jpg');
+
+/** Lays a picture of the panel beneath it, its corners drawn onto the panel's by hand. */
+async function layPhotograph(page, instrument) {
+  await page.getByLabel('Lay a photograph beneath').setInputFiles({
+    name: 'avocet.jpg',
+    mimeType: 'image/jpeg',
+    buffer: await photographOf(instrument),
+  });
+  for (const [i, name] of ['Upper left', 'Upper right', 'Lower right', 'Lower left'].entries()) {
+    const handle = page.getByRole('slider', { name: `${name} corner of the panel` });
+    const image = await page.locator('hur-photograph-corners image').boundingBox();
+    const ring = await handle.locator('circle').last().boundingBox();
+    const [x, y] = CORNERS[i];
+    await page.mouse.move(ring.x + ring.width / 2, ring.y + ring.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(image.x + x * image.width, image.y + y * image.height, { steps: 5 });
+    await page.mouse.up();
+  }
+  await page.getByRole('button', { name: 'Its corners are right' }).click();
+  await page.locator('image.photograph').waitFor();
+  await page.getByLabel(/^As wide as/).fill(String(instrument.panel.width));
+  await page.keyboard.press('Enter');
+}
 
 try {
   // A library that has it already would call the new one otherwise.
@@ -142,6 +168,9 @@ try {
     for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
     await rest();
     await saved();
+    await layPhotograph(page, (await get(`/instruments/${id}/stored`)).instrument);
+    await rest();
+    await saved();
     const second = (await get(`/instruments/${id}/stored`)).instrument;
     const after = (await get(`/patches/${patch}`)).patch;
     const text = JSON.stringify(
@@ -150,6 +179,8 @@ try {
       2,
     );
     writeFileSync(file, `${text}\n`);
+    const photograph = await fetch(`${url}/api/v1/photographs/${second.panel.photograph.id}`);
+    writeFileSync(picture, Buffer.from(await photograph.arrayBuffer()));
     console.log('library/described/avocet.json');
   });
 } catch (error) {

@@ -11,7 +11,7 @@ export const contentPolicy: MiddlewareHandler = secureHeaders({
     scriptSrc: ["'self'"],
     // Angular writes component styles into the page.
     styleSrc: ["'self'", "'unsafe-inline'"],
-    imgSrc: ["'self'", 'data:'],
+    imgSrc: ["'self'", 'data:', 'blob:'],
     workerSrc: ["'self'"],
     objectSrc: ["'none'"],
     baseUri: ["'self'"],

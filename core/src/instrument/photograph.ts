@@ -26,3 +26,10 @@ export const WHOLE_PICTURE: Photograph['corners'] = [
   [1, 1],
   [0, 1],
 ];
+/** Where a panel may be in a picture of which nothing is known yet. */
+export const SOMEWHERE: Photograph['corners'] = [
+  [0.1, 0.1],
+  [0.9, 0.1],
+  [0.9, 0.9],
+  [0.1, 0.9],
+];

@@ -1,5 +1,5 @@
 import type { Instrument } from '../instrument/schema';
-import { boxOf, placed, type Thing } from './hand';
+import { placed, type Thing } from './hand';
 import { NO_ROOM, retyped, withLinesIn } from './lines';
 import { outlineOf } from './outline-of';
 import { LARGEST } from './sheet-size';
@@ -108,7 +108,3 @@ function sized(
     [kind]: list.map((o) => (o.id === id ? { ...o, place: { ...o.place, size } } : o)),
   } as Instrument;
 }
-
-/** Whether something of a panel can be copied: it is described in words. */
-export const canCopy = (instrument: Instrument, things: readonly Thing[]): boolean =>
-  instrument.outline !== undefined && things.some((t) => boxOf(instrument, t) !== undefined);

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import type { Corners, Point2 } from '../instrument/photograph';
-import { cssMatrix, homographyBetween, isConvex, through } from './homography';
+import { type Pixels, ratioOf, straighten } from './straighten';
+import { homographyBetween, isConvex, through } from './homography';
 
 const square: Corners = [
   [0, 0],
@@ -42,7 +43,7 @@ describe('a perspective', () => {
     );
   });
 
-  it('of a square onto a rectangle only scales, as CSS has it', () => {
+  it('of a square onto a rectangle only scales', () => {
     const h = homographyBetween(square, [
       [0, 0],
       [300, 0],
@@ -50,7 +51,6 @@ describe('a perspective', () => {
       [0, 200],
     ])!;
     expect(through(h, [0.5, 0.5])).toEqual([150, 100]);
-    expect(cssMatrix(h)).toBe('matrix3d(300,0,0,0,0,200,0,0,0,0,1,0,0,0,0,1)');
   });
 
   it('of the worked trapezium: its middle is not in the middle', () => {
@@ -91,5 +91,62 @@ describe('a perspective', () => {
         [1, 0],
       ]),
     ).toBe(true);
+  });
+});
+
+describe('a picture seen from in front', () => {
+  /** A picture in which each point says where it is: red to the right, green downwards. */
+  const made = (width: number, height: number): Pixels => ({
+    ...{ width, height },
+    data: Uint8ClampedArray.from({ length: 4 * width * height }, (_, i) => {
+      const [x, y] = [(i >> 2) % width, Math.floor((i >> 2) / width)];
+      return [(255 * x) / (width - 1), (255 * y) / (height - 1), 0, 255][i & 3]!;
+    }),
+  });
+  const at = (p: Pixels, x: number, y: number): number[] => [
+    ...p.data.subarray(4 * (y * p.width + x), 4 * (y * p.width + x) + 4),
+  ];
+
+  it('is itself between its own corners', () => {
+    const picture = made(40, 30);
+    expect(straighten(picture, square, 40, 30)).toEqual(picture);
+  });
+
+  it('shows at each place what the perspective has there', () => {
+    const picture = made(200, 200);
+    fc.assert(
+      fc.property(anyCorners, (corners) => {
+        const seen = straighten(picture, corners, 60, 40)!;
+        const h = homographyBetween(square, corners)!;
+        for (const [x, y] of [
+          [0, 0],
+          [30, 20],
+          [59, 39],
+        ] as const) {
+          const [u, v] = through(h, [(x + 0.5) / 60, (y + 0.5) / 40]);
+          const [red, green] = at(seen, x, y);
+          expect(Math.abs(red! - 255 * u)).toBeLessThan(3);
+          expect(Math.abs(green! - 255 * v)).toBeLessThan(3);
+        }
+      }),
+      { numRuns: 20 },
+    );
+  });
+
+  it('has the ratio that its corners show', () => {
+    expect(ratioOf(square, { width: 400, height: 100 })).toBeCloseTo(0.25, 12);
+    expect(
+      straighten(
+        made(4, 4),
+        [
+          [0, 0],
+          [0.5, 0],
+          [1, 0],
+          [0, 1],
+        ],
+        4,
+        4,
+      ),
+    ).toBeUndefined();
   });
 });

@@ -4,7 +4,7 @@ import type { Corners, Point2 } from '../instrument/photograph';
 export type Homography = readonly [number, number, number, number, number, number, number, number];
 
 /**
- * The perspective that takes four corners to four others, in their order; undefined when three of either lie on a line.
+ * The perspective that takes four corners to four others, in their order; undefined when three of the first lie on a line.
  * Source: R. Hartley and A. Zisserman, Multiple View Geometry (2004), section 2.2: eight linear equations, solved by
  * elimination with pivots.
  */
@@ -38,10 +38,6 @@ export function through(h: Homography, [x, y]: Point2): Point2 {
   const w = h[6] * x + h[7] * y + 1;
   return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w];
 }
-
-/** The same perspective as CSS takes it, for an element whose upper left corner is the origin. */
-export const cssMatrix = (h: Homography): string =>
-  `matrix3d(${[h[0], h[3], 0, h[6], h[1], h[4], 0, h[7], 0, 0, 1, 0, h[2], h[5], 0, 1].join(',')})`;
 
 /** Whether corners go round a shape without a dent, so that a picture between them is one that can be looked at. */
 export function isConvex(corners: Corners): boolean {

@@ -7,4 +7,5 @@ export * from './draw-jack';
 export * from './draw-cable';
 export * from './paper';
 export * from './svg';
-export * from './homography';
+export { isConvex } from './homography';
+export * from './straighten';

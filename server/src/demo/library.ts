@@ -28,3 +28,10 @@ export interface Described {
   patch: { before: object; after: object };
 }
 export const demoDescribed = documents('described') as Described[];
+
+/** Pictures that lie beneath the panels of those. */
+export const demoPhotographs = (): Buffer[] => {
+  const folder = join(root, 'library/described');
+  const names = readdirSync(folder).filter((name) => name.endsWith('.jpg'));
+  return names.map((name) => readFileSync(join(folder, name)));
+};

@@ -2,18 +2,27 @@ import { patchSchema, schemaFaults, unitSchema } from '@hurrel/core';
 import type { Database } from '../db/database';
 import { invalid } from '../problem';
 import type { Services } from '../routes/shared';
-import { demoDescribed, demoInstruments, demoPatches, type Described } from './library';
+import {
+  demoDescribed,
+  demoInstruments,
+  demoPatches,
+  demoPhotographs,
+  type Described,
+} from './library';
+import { sumOf } from '../store/photographs';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
-type Stores = Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions'>;
+type Stores = Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions' | 'photographs'>;
 
 /** Fills an empty library with the demo data, all of it or nothing; one that holds an instrument already is left alone. */
 export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores): Promise<void> {
   if (await stores.instruments.isEmpty()) await database.write(() => fill(stores));
 }
 
-async function fill({ instruments, patches, units, sessions }: Stores): Promise<void> {
+async function fill(stores: Stores): Promise<void> {
+  const { instruments, patches, units, sessions, photographs } = stores;
+  for (const bytes of demoPhotographs()) await photographs.take(sumOf(bytes), bytes);
   for (const source of demoInstruments) await instruments.add(source);
   const ids = new Map<string, string>();
   for (const source of demoPatches) {

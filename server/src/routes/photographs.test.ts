@@ -49,6 +49,8 @@ describe('a photograph', () => {
 
   it('is refused in one sentence where it is none, broken, of a kind that is not read, or too large', async () => {
     const h = await harness();
+    const count = () => h.database.write((m) => m.query('SELECT count(*) n FROM photograph'));
+    const before = await count();
     const whole = await picture(800, 600).jpeg().toBuffer();
     const svg = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>');
     for (const [bytes, words] of [
@@ -62,8 +64,7 @@ describe('a photograph', () => {
       expect(status).toBe(422);
       expect(body.detail).toMatch(words);
     }
-    const count = await h.database.write((m) => m.query('SELECT count(*) n FROM photograph'));
-    expect(count).toEqual([{ n: 0 }]);
+    expect(await count()).toEqual(before);
     expect((await h.app.request(`/api/v1/photographs/${'0'.repeat(64)}`)).status).toBe(404);
     const long = await h.app.request('/api/v1/photographs', {
       method: 'POST',

@@ -88,7 +88,8 @@ export class PhotographStore {
   }
 }
 
-const sumOf = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+export const sumOf = (bytes: Uint8Array): string =>
+  createHash('sha256').update(bytes).digest('hex');
 
 const REFUSALS: [RegExp, string][] = [
   [/pixel limit/i, 'A photograph has 50 megapixels at most: make it smaller, and send it again.'],

@@ -48,9 +48,13 @@ export class InstrumentDesk {
   }
 
   /** Takes an edit of the description. */
-  edit(change: (instrument: Instrument) => Instrument): void {
+  edit(change: (instrument: Instrument) => Instrument, gesture?: string): void {
     const before = this.instrument();
-    if (before) this.store.dispatch(InstrumentActions.edit({ next: change(before) }));
+    if (!before) return;
+    const next = change(before);
+    this.store.dispatch(
+      InstrumentActions.edit({ next, ...(gesture === undefined ? {} : { gesture }) }),
+    );
   }
 
   /** Takes a circuit, and what was accepted of it. */

@@ -38,6 +38,7 @@ import { OutlineField } from './outline-field';
 import { OutlineHelp } from './outline-help';
 import { CircuitRoomView } from './room/circuit-room';
 import { RoomDesk } from './room/room-desk';
+import { PhotographDesk } from './photograph/photograph-desk';
 import { RoomTools } from './room/room-tools';
 import { TrialBar } from './trial-bar';
 import { TrialDesk } from './trial-desk';
@@ -64,7 +65,7 @@ type Side = 'words' | 'places' | 'controls' | 'circuit' | 'extras';
     SavedLine,
     TrialBar,
   ],
-  providers: [ArrangeDesk, InstrumentDesk, RoomDesk, TrialDesk],
+  providers: [ArrangeDesk, InstrumentDesk, PhotographDesk, RoomDesk, TrialDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -115,7 +116,7 @@ export class InstrumentPage {
     const { sections = [], controls = [] } = this.instrument() ?? {};
     return [
       { id: 'words', says: 'The panel in words', waits: false },
-      { id: 'places', says: 'Where they stand', waits: sections.length === 0 },
+      { id: 'places', says: 'Where they stand', waits: false },
       { id: 'controls', says: 'What the controls do', waits: controls.length === 0 },
       { id: 'circuit', says: 'The circuit', waits: sections.length === 0 },
       { id: 'extras', says: 'What else it has', waits: controls.length === 0 },

@@ -3,23 +3,27 @@ import { Store } from '@ngrx/store';
 import {
   align,
   boxOf,
+  copied,
   covered,
   type Flush,
   type Instrument,
   instrumentOf,
   mirror,
   moveBy,
+  putAt,
   readOutline,
   resize,
   spread,
   type Thing,
 } from '@hurrel/core';
+import { ToastService } from '../../ui/toasts';
 import { InstrumentActions, instrumentFeature } from '../instrument.document';
 
 /** What is taken up on the sheet, and every edit of where things stand. */
 @Injectable()
 export class ArrangeDesk {
   private readonly store = inject(Store);
+  private readonly toasts = inject(ToastService);
   readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
   readonly taken = signal<ReadonlySet<Thing>>(new Set());
   /** Step of the grid in panel units. */
@@ -92,6 +96,37 @@ export class ArrangeDesk {
       const text = i.outline ?? '';
       return instrumentOf(readOutline(text).outline, text, i, true);
     });
+  }
+
+  /** Things are put by pointing: a place that waits for its words. */
+  readonly putting = signal(false);
+  readonly waiting = signal<{ x: number; y: number } | null>(null);
+
+  /** Puts what a line says at a place. @returns why it cannot be; empty when it is there */
+  put(line: string, at: { x: number; y: number }): string {
+    const before = this.instrument();
+    if (!before || line.trim() === '') return '';
+    try {
+      const { instrument, put } = putAt(before, line, at);
+      this.edit(() => instrument);
+      this.taken.set(new Set([put]));
+      return '';
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }
+
+  /** Copies what is taken, and takes the copies. */
+  copy(): void {
+    const before = this.instrument();
+    if (!before || this.things().length === 0) return;
+    try {
+      const { instrument, copies } = copied(before, this.things());
+      this.edit(() => instrument);
+      this.taken.set(new Set(copies));
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
   }
 
   private edit(change: (instrument: Instrument) => Instrument, gesture?: string): void {

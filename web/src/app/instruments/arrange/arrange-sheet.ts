@@ -17,6 +17,8 @@ import {
 } from '@hurrel/core';
 import { shortcutListener, tellShortcuts } from '../../keys/shortcuts';
 import { Shapes } from '../../ui/shapes';
+import { PhotographCorners } from '../photograph/corners';
+import { PhotographDesk } from '../photograph/photograph-desk';
 import { ArrangeDesk } from './arrange-desk';
 
 interface Shown {
@@ -36,7 +38,7 @@ interface Drag {
 /** The panel as a sheet on which things are moved about: by drag and by keys, one or many. */
 @Component({
   selector: 'hur-arrange-sheet',
-  imports: [Shapes],
+  imports: [PhotographCorners, Shapes],
   templateUrl: './arrange-sheet.html',
   styleUrl: './arrange-sheet.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -48,6 +50,9 @@ export class ArrangeSheet {
   protected readonly frame = signal<{ x0: number; y0: number; x1: number; y1: number } | null>(
     null,
   );
+  protected readonly photo = inject(PhotographDesk);
+  private readonly words = viewChild<ElementRef<HTMLInputElement>>('words');
+  protected readonly fault = signal('');
   private drag: Drag | null = null;
 
   protected readonly sheet = computed(() => this.desk.instrument()?.panel);
@@ -87,6 +92,14 @@ export class ArrangeSheet {
     ...arrows('Shift+', 'A unit at a time', (x, y) => this.step(x, y, 1)),
     ...arrows('$mod+', 'By five steps', (x, y) => this.step(x, y, 5 * this.desk.grid())),
     { keys: '$mod+KeyA', says: 'Take everything', act: () => this.takeAll() },
+    {
+      keys: '$mod+KeyD',
+      says: 'Copy what is taken',
+      act: (event: KeyboardEvent) => {
+        event.preventDefault();
+        this.desk.copy();
+      },
+    },
     { keys: 'Escape', says: 'Let go', act: () => this.desk.taken.set(new Set()) },
   ];
   protected readonly listen = shortcutListener(this.keys);
@@ -105,6 +118,8 @@ export class ArrangeSheet {
   }
 
   protected press(event: PointerEvent, thing: Thing): void {
+    // Where things are put by pointing, what is there already is in nobody's way.
+    if (this.desk.putting()) return;
     event.stopPropagation();
     const [start, at] = [this.desk.instrument(), this.at(event)];
     if (!start || !at || event.button !== 0) return;
@@ -147,8 +162,25 @@ export class ArrangeSheet {
   protected begin(event: PointerEvent): void {
     const at = this.at(event);
     if (!at || event.button !== 0) return;
+    if (this.desk.putting()) return this.wait(event, at);
     (event.currentTarget as Element).setPointerCapture(event.pointerId);
     this.frame.set({ x0: at.x, y0: at.y, x1: at.x, y1: at.y });
+  }
+
+  /** A place waits for its words. */
+  private wait(event: PointerEvent, at: { x: number; y: number }): void {
+    event.preventDefault();
+    this.desk.waiting.set(at);
+    this.fault.set('');
+    setTimeout(() => this.words()?.nativeElement.focus());
+  }
+
+  protected put(field: HTMLInputElement): void {
+    const at = this.desk.waiting();
+    if (!at) return;
+    const fault = this.desk.put(field.value, at);
+    this.fault.set(fault);
+    if (fault === '') this.desk.waiting.set(null);
   }
 
   private shown(

@@ -1,6 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { boxOf, controlLabel, type Flush, type Thing } from '@hurrel/core';
 import { NumberField } from '../../ui/number-field';
+import { PhotographTools } from '../photograph/photograph-tools';
 import { ArrangeDesk } from './arrange-desk';
 
 /** A number of what is taken, and what is done with another one. */
@@ -25,7 +26,7 @@ const LINES: { edge: Flush; icon: string; says: string }[] = [
 /** Numbers and buttons for what is taken up on the sheet. */
 @Component({
   selector: 'hur-arrange-tools',
-  imports: [NumberField],
+  imports: [NumberField, PhotographTools],
   templateUrl: './arrange-tools.html',
   styleUrl: './arrange-tools.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -101,6 +102,11 @@ export class ArrangeTools {
   protected readonly lying = computed(() =>
     this.desk.covered().map(([a, b]) => `${this.nameOf(a)} and ${this.nameOf(b)}`),
   );
+
+  protected point(): void {
+    this.desk.putting.update((on) => !on);
+    this.desk.waiting.set(null);
+  }
 
   private nameOf(thing: Thing): string {
     const instrument = this.desk.instrument()!;

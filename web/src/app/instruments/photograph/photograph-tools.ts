@@ -1,0 +1,45 @@
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
+import { millimetresAUnit, withMillimetres } from '@hurrel/core';
+import { NumberField } from '../../ui/number-field';
+import { InstrumentDesk } from '../instrument-desk';
+import { PhotographDesk } from './photograph-desk';
+
+/** The real panel beside the drawn one: its size, and a photograph beneath. */
+@Component({
+  selector: 'hur-photograph-tools',
+  imports: [NumberField],
+  templateUrl: './photograph-tools.html',
+  styleUrl: './photograph-tools.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PhotographTools {
+  private readonly desk = inject(InstrumentDesk);
+  protected readonly photo = inject(PhotographDesk);
+  protected readonly real = computed(() => this.desk.instrument()?.panel.millimetres ?? null);
+  /** What the sheet would be, where nothing is said of it: as wide as most, as high as it is drawn. */
+  protected readonly guess = computed(() => {
+    const panel = this.desk.instrument()?.panel;
+    return panel ? { width: 400, height: Math.round((400 * panel.height) / panel.width) } : null;
+  });
+  protected readonly unit = computed(() => {
+    const instrument = this.desk.instrument();
+    const size = instrument && millimetresAUnit(instrument);
+    return typeof size !== 'number' ? '' : `a unit is ${size.toFixed(2)} mm`;
+  });
+
+  protected take(field: HTMLInputElement): void {
+    const file = field.files?.[0];
+    field.value = '';
+    if (file && !this.photo.busy()) void this.photo.choose(file);
+  }
+
+  protected know(known: boolean): void {
+    const guess = this.guess();
+    this.desk.edit((i) => withMillimetres(i, known ? guess : null));
+  }
+
+  protected setReal(side: 'width' | 'height', to: number): void {
+    const real = this.real();
+    if (real) this.desk.edit((i) => withMillimetres(i, { ...real, [side]: to }));
+  }
+}
