@@ -127,3 +127,72 @@ test('settings go out as a table and come back in, one step to undo', async ({ p
       .toString(),
   ).toBe('PNG');
 });
+
+test('patches chosen by hand go out as one table, and its columns come back in', async ({
+  page,
+  api,
+  errors,
+}) => {
+  const [one, two] = [
+    await api.create('init', 'Ledger one'),
+    await api.create('init', 'Ledger two'),
+  ];
+  await page.goto('/files');
+  await page.getByText('Some of them, chosen by hand').click();
+  await page.getByLabel('Narrow the list').fill('ledger');
+  await page.getByLabel('all 2').check();
+  await expect(page.getByRole('link', { name: '2 as one file' })).toHaveAttribute(
+    'href',
+    new RegExp(`${one.id}|${two.id}`),
+  );
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Their settings as one table' }).click();
+  const csv = readFileSync((await (await download).path())!, 'utf8');
+  expect(csv.split('\r\n')[0]).toMatch(/^control,in words,Ledger (one|two),Ledger (one|two)$/);
+
+  // One cell is changed; a wrong one is told with its place, and nothing of it is taken.
+  const at = csv.split('\r\n')[0]!.split(',').indexOf('Ledger two');
+  const changed = (reading: string): Buffer =>
+    Buffer.from(
+      csv
+        .split('\r\n')
+        .map((line) => {
+          const cells = line.split(',');
+          return cells[0] === 'cutoff' ? cells.with(at, reading).join(',') : line;
+        })
+        .join('\r\n'),
+    );
+  const table = page.getByLabel('Take in a table of settings');
+  const give = (reading: string) =>
+    table.setInputFiles({ name: 'two.csv', mimeType: 'text/csv', buffer: changed(reading) });
+  await give('green');
+  await expect(page.getByRole('alert')).toContainText(/two\.csv: Line \d+, column \d+: .*"green"/);
+  await give('7.5');
+  const look = page.getByRole('region', { name: 'two.csv' });
+  await expect(look.getByLabel('Where Ledger two goes')).toHaveValue(two.id);
+  await look.getByLabel('Where Ledger one goes').selectOption('nowhere');
+  await look.getByRole('button', { name: 'Take in 1 column' }).click();
+  await expect(look.getByText('taken, version 2')).toBeVisible();
+  expect((await api.get(`/patches/${two.id}`)).patch.settings['cutoff']).toMatchObject({
+    kind: 'set',
+    value: 0.75,
+  });
+  expect((await api.get(`/patches/${one.id}`)).version).toBe(1);
+
+  // The same patch in lines to read aloud, out and in.
+  await page.goto(`/patch/${two.id}/details`);
+  const spoken = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'As lines to read aloud' }).click();
+  const lines = readFileSync((await (await spoken).path())!, 'utf8');
+  expect(lines).toContain('cutoff 7.5');
+  await page.getByLabel('Take such lines in').setInputFiles({
+    name: 'lines.txt',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(lines.replace('cutoff 7.5', 'cutoff 2.5')),
+  });
+  await expect(page.getByText(/settings taken from lines.txt/)).toBeVisible();
+  await expect
+    .poll(async () => (await api.get(`/patches/${two.id}`)).patch.settings['cutoff'])
+    .toMatchObject({ value: 0.25 });
+  expect(errors).toEqual([]);
+});

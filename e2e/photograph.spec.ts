@@ -48,6 +48,7 @@ test('a photograph lies beneath, straightened, and things are put on its picture
   await expect(page.getByRole('alert')).toContainText('already');
   await page.keyboard.press('Escape');
   await put(0.6, 0.7, 'Output:');
+  await expect(page.locator('[data-thing="section:output"]')).toBeVisible();
   await put(0.65, 0.8, '> line out');
   await expect(page.locator('[data-thing="jack:output-line-out-out"]')).toBeVisible();
   await page.getByRole('button', { name: 'Put by pointing' }).click();

@@ -1,8 +1,12 @@
+import { readFileSync } from 'node:fs';
 import document from '../../../library/instruments/oxbow-sluice.json' with { type: 'json' };
 import fc from 'fast-check';
 import { runs } from '../testing/runs';
 import { lockgate } from '../testing/panels';
 import { sluice } from '../testing/sluice';
+import { compile } from '../circuit';
+import { blankPatch, initPositions, settingsAt } from '../patch';
+import { render } from '../sound';
 import { schemaFaults } from '../document/schema-faults';
 import { checkInstrument } from './check';
 import { type Instrument, instrumentSchema, type Taper } from './schema';
@@ -204,5 +208,29 @@ describe('a file with any field bent', () => {
       { numRuns: runs(400) },
     );
     expect(refused).toBeGreaterThan(200);
+  });
+});
+
+describe('the smallest instrument of the documentation', () => {
+  const page = readFileSync(new URL('../../../docs/instruments.md', import.meta.url), 'utf8');
+  const source = JSON.parse(/```json\n([\s\S]*?)```/.exec(page)![1]!) as Record<string, unknown>;
+
+  it('is sound, sounds, and has nothing that it could do without', () => {
+    const smallest = instrumentSchema.parse(source);
+    expect(checkInstrument(smallest)).toEqual([]);
+    const patch = {
+      ...blankPatch(smallest, 'P'),
+      settings: settingsAt(initPositions(smallest)),
+    };
+    const { samples } = render(compile(smallest, patch), {
+      sampleRate: 48000,
+      seconds: 0.1,
+      notes: [],
+    });
+    expect(Math.max(...samples)).toBeGreaterThan(0.2);
+    for (const key of Object.keys(source)) {
+      const { [key]: _, ...without } = source;
+      expect([key, instrumentSchema.safeParse(without).success]).toEqual([key, false]);
+    }
   });
 });

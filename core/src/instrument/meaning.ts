@@ -62,3 +62,15 @@ function sameSound(before: Instrument, after: Instrument): boolean {
     after.controls.every((c) => known.has(c.id) || c.bindings.length === 0)
   );
 }
+
+/** Whether every setting of one panel reads alike on another: both have the same controls. */
+export const readingsAlike = (a: Instrument, b: Instrument): boolean => {
+  const there = new Map(b.controls.map((c) => [c.id, c]));
+  return (
+    a.controls.length === b.controls.length &&
+    a.controls.every((c) => {
+      const other = there.get(c.id);
+      return other !== undefined && readsAs(c) === readsAs(other);
+    })
+  );
+};

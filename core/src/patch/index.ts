@@ -6,6 +6,7 @@ export * from './create';
 export * from './diff';
 export * from './merge';
 export * from './note-line';
+export * from './write-note-lines';
 export * from './cables';
 export * from './matrix';
 export * from './variation';

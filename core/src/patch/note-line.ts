@@ -16,16 +16,20 @@ export interface LineItem {
 /**
  * Reads notes as people jot them down: `cutoff 3.5-4, resonance 2; osc 2 fine 2:30`. Items end at a comma, a semicolon or
  * a line's end; each is a control's name, or its section's name and its own, whole or shortened word by word, then a
- * reading. A section named alone with a colon (`Filter: cutoff 4, resonance 2`) holds for the items behind it.
+ * reading. A line that begins with two strokes is left out. A section named alone with a colon (`Filter: cutoff 4, resonance 2`) holds for the items behind it.
  * @param tempo quarter notes a minute, for note lengths
  * @returns one entry an item, in order; nothing is applied
  */
 export function parseNoteLine(text: string, instrument: Instrument, tempo = 120): LineItem[] {
-  return text.split(/[\n;]/).flatMap((written) => {
-    const line = withoutCommas(written, instrument);
-    const { section, rest } = readHeading(line, instrument);
-    return splitItems(rest).map((item) => readItem(item, instrument, section, tempo));
-  });
+  // What stands behind two strokes is said to people.
+  const lines = text.split('\n').filter((line) => !/^\s*\/\//.test(line));
+  return lines
+    .flatMap((line) => line.split(';'))
+    .flatMap((written) => {
+      const line = withoutCommas(written, instrument);
+      const { section, rest } = readHeading(line, instrument);
+      return splitItems(rest).map((item) => readItem(item, instrument, section, tempo));
+    });
 }
 
 /** Names that hold a comma themselves (`Envelope 1, level`) are written without: it would part items. */

@@ -15,10 +15,12 @@ import {
   panelSvg,
   type Patch,
   type PhraseNote,
+  parseNoteLine,
   readSettingsCsv,
   roles,
   sectionsInOrder,
   settingsCsv,
+  writeNoteLines,
 } from '@hurrel/core';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { PatchActions } from '../patch/patch.actions';
@@ -70,6 +72,29 @@ export class DetailsPage {
     const [patch, instrument] = [this.patch(), this.instrument()];
     if (!patch || !instrument) return;
     download(fileName(patch.name, 'csv'), settingsCsv(instrument, [patch]), 'text/csv');
+  }
+
+  protected saveLines(): void {
+    const [patch, instrument] = [this.patch(), this.instrument()];
+    if (patch && instrument)
+      download(fileName(patch.name, 'txt'), writeNoteLines(instrument, patch), 'text/plain');
+  }
+
+  /** Takes what every line says, or nothing; all of it is one step to undo. */
+  protected async takeLines(field: HTMLInputElement): Promise<void> {
+    const [patch, instrument, file] = [this.patch(), this.instrument(), field.files?.[0]];
+    if (!patch || !instrument || !file) return;
+    const items = parseNoteLine(await file.text(), instrument, patch.tempo);
+    field.value = '';
+    const faults = items.filter((i) => i.error !== undefined);
+    this.csvFaults.set(faults.slice(0, 6).map((f) => `${file.name}, "${f.text}": ${f.error}`));
+    if (items.length === 0) this.csvFaults.set([`${file.name} says nothing of this panel.`]);
+    if (faults.length > 0 || items.length === 0) return;
+    const settings = Object.fromEntries(
+      items.flatMap((i) => (i.control && i.setting ? [[i.control, i.setting] as const] : [])),
+    );
+    this.store.dispatch(PatchActions.setControls({ settings }));
+    this.toasts.show(`${Object.keys(settings).length} settings taken from ${file.name}.`);
   }
 
   /** Takes the column that has the patch's name, or the first; all of it is one step to undo. */

@@ -12,6 +12,8 @@ import { answer, API, type PatchSummary } from '../api/client';
 import { type Page, readAll } from '../api/pages';
 import { Places } from '../ui/places';
 import { ToastService } from '../ui/toasts';
+import { SettingsTable } from './settings-table';
+import { SomePatches } from './some-patches';
 import {
   type Decision,
   type Looked,
@@ -38,7 +40,7 @@ const GROUPS: { standing: Standing; title: string; note: string }[] = [
 /** Documents out as one zip, and in after a look: what is new, the same, or otherwise here. */
 @Component({
   selector: 'hur-files-page',
-  imports: [Places, RouterLink],
+  imports: [Places, RouterLink, SettingsTable, SomePatches],
   templateUrl: './files-page.html',
   styleUrl: './files-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -49,6 +51,7 @@ export class FilesPage {
   private readonly toasts = inject(ToastService);
   private stop: AbortController | null = null;
 
+  protected readonly patches = signal<readonly PatchSummary[]>([]);
   protected readonly songs = signal<{ song: string; ids: string }[]>([]);
   protected readonly name = signal('');
   protected readonly opened = signal<Opened | null>(null);
@@ -183,11 +186,12 @@ export class FilesPage {
     this.busy.set(null);
   }
 
-  private async readSongs(): Promise<void> {
+  protected async readSongs(): Promise<void> {
     try {
       const patches = await readAll((page) =>
         answer<Page<PatchSummary>>(this.api.patches.$get({ query: { page, size: '200' } })),
       );
+      this.patches.set(patches);
       const songs = new Map<string, string[]>();
       for (const { song, id } of patches)
         if (song) songs.set(song, [...(songs.get(song) ?? []), id]);

@@ -180,7 +180,10 @@ export class ArrangeSheet {
     if (!at) return;
     const fault = this.desk.put(field.value, at);
     this.fault.set(fault);
-    if (fault === '') this.desk.waiting.set(null);
+    if (fault !== '') return;
+    // The next place may be pointed at before this field is gone.
+    field.value = '';
+    this.desk.waiting.set(null);
   }
 
   private shown(
