@@ -5,6 +5,7 @@ import {
   hasCircuit,
   type Instrument,
   instrumentOf,
+  type OutlineReading,
   type Proposal,
   readOutline,
   type Skeleton,
@@ -25,7 +26,7 @@ export class InstrumentDesk {
   private readonly store = inject(Store);
   readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
   readonly text = computed(() => this.instrument()?.outline ?? '');
-  readonly reading = computed(() => readOutline(this.text()));
+  readonly reading = computed(() => readOnce(this.text()));
   /** The control that is looked at. */
   readonly chosen = signal<string | null>(null);
   readonly works = computed((): Works[] => {
@@ -43,7 +44,7 @@ export class InstrumentDesk {
   type(text: string): void {
     const before = this.instrument();
     if (!before || text === before.outline) return;
-    const next = sharing(instrumentOf(readOutline(text).outline, text, before), before);
+    const next = sharing(instrumentOf(readOnce(text).outline, text, before), before);
     this.store.dispatch(InstrumentActions.edit({ next, gesture: 'outline' }));
   }
 
@@ -66,6 +67,13 @@ export class InstrumentDesk {
   dropCircuit(): void {
     this.edit((before) => withSkeleton(before, { circuit: { modules: [], wires: [] } }, []));
   }
+}
+
+/** The last text that was read: a key asks for it twice. */
+let last: { text: string; reading: OutlineReading } | null = null;
+function readOnce(text: string): OutlineReading {
+  if (last?.text !== text) last = { text, reading: readOutline(text) };
+  return last.reading;
 }
 
 /** What is the same as before is the same object: only what differs is drawn anew. */

@@ -4,6 +4,7 @@ import {
   computed,
   type ElementRef,
   input,
+  linkedSignal,
   output,
   signal,
   viewChild,
@@ -30,8 +31,8 @@ import {
   valueAt,
 } from '@hurrel/core';
 import { CableDrawing, type CableView } from './cable';
-import { ControlView } from './control';
 import { JackView } from './jack';
+import { PanelSection } from './panel-section';
 
 /** A value that a pointer or a wheel gives a control. */
 export interface ControlMove {
@@ -41,13 +42,23 @@ export interface ControlMove {
   gesture: string;
 }
 
+/** The controls of a section. */
+interface Group {
+  section: string;
+  controls: readonly Control[];
+  ids: ReadonlySet<string>;
+}
+
+const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((item, i) => item === b[i]);
+
 /** Panel units of drag that take a dial from one end stop to the other. */
 const DIAL_TRAVEL = 170;
 
 /** The face of an instrument, controls where they are on the real one, in working order for the keyboard. */
 @Component({
   selector: 'hur-panel',
-  imports: [CableDrawing, ControlView, JackView],
+  imports: [CableDrawing, JackView, PanelSection],
   templateUrl: './panel.html',
   styleUrl: './panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -99,12 +110,21 @@ export class Panel {
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   /** Controls by section: what changes in one is painted by itself. */
-  protected readonly groups = computed(() =>
-    this.sections().map((s) => ({
-      section: s.id,
-      controls: this.controls().filter((c) => c.section === s.id),
-    })),
-  );
+  protected readonly groups = linkedSignal<Group[], Group[]>({
+    source: () =>
+      this.sections().map((s) => {
+        const controls = this.controls().filter((c) => c.section === s.id);
+        return { section: s.id, controls, ids: new Set(controls.map((c) => c.id)) };
+      }),
+    // A section in which nothing has changed is the same list, so that it is not looked at anew.
+    computation: (now, before) => {
+      const known = new Map(before?.value.map((g) => [g.section, g]));
+      return now.map((g) => {
+        const was = known.get(g.section);
+        return was && sameItems(was.controls, g.controls) ? was : g;
+      });
+    },
+  });
   private readonly codes = computed(() => controlCodes(this.instrument()));
   protected readonly names = computed(
     () => new Map(this.instrument().sections.map((s) => [s.id, s.name])),

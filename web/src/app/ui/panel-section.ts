@@ -1,0 +1,59 @@
+import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
+import type { Control, Patch, Severity } from '@hurrel/core';
+import { ControlView } from './control';
+
+/** What a pointer does on a control. */
+export interface Touch {
+  event: PointerEvent;
+  control: Control;
+}
+
+/** The controls of one section, on a sheet of their own: as long as they are the same, none of them is looked at anew. */
+@Component({
+  selector: 'svg[hurSection]',
+  imports: [ControlView],
+  template: `
+    @for (control of controls(); track control.id) {
+      <svg:g
+        hurControl
+        [control]="control"
+        [setting]="settings()[control.id]"
+        [section]="name()"
+        [chosen]="chosen() === control.id"
+        [noted]="!!notes()['control:' + control.id]"
+        [fault]="faults().get(control.id)"
+        [grade]="grades().get(control.id) ?? 0"
+        [away]="away().has(control.id)"
+        [rows]="ends().get(control.id) ?? ''"
+        (focus)="chose.emit(control.id)"
+        (pointerdown)="pressed.emit({ event: $event, control })"
+        (pointermove)="dragged.emit($event)"
+        (pointerup)="released.emit($event)"
+        (pointercancel)="released.emit($event)"
+      />
+    }
+  `,
+  styles: `
+    [data-control] {
+      pointer-events: auto;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class PanelSection {
+  readonly controls = input.required<readonly Control[]>();
+  readonly name = input.required<string>();
+  readonly settings = input.required<Patch['settings']>();
+  readonly notes = input.required<Patch['notes']>();
+  /** The control of this section that is chosen. */
+  readonly chosen = input<string | null>(null);
+  readonly faults = input.required<ReadonlyMap<string, Severity>>();
+  readonly grades = input.required<ReadonlyMap<string, number>>();
+  readonly away = input.required<ReadonlySet<string>>();
+  readonly ends = input.required<ReadonlyMap<string, string>>();
+
+  readonly chose = output<string>();
+  readonly pressed = output<Touch>();
+  readonly dragged = output<PointerEvent>();
+  readonly released = output<PointerEvent>();
+}
