@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { finite, id, place, port, prose, travel, words } from './atoms';
 import { jackSchema } from './jack';
+import {
+  LARGEST_SHEET,
+  MOST_CONTROLS,
+  MOST_JACKS,
+  MOST_MODULES,
+  MOST_SECTIONS,
+  MOST_WIRES,
+} from './limits';
 import { matrixSchema } from './matrix';
 import { memorySchema } from './memory';
 import { photographSchema } from './photograph';
@@ -139,10 +147,10 @@ export const sectionSchema = z.strictObject({
   id,
   name: words,
   stage: stageSchema,
-  x: z.number().min(0).max(4000),
-  y: z.number().min(0).max(4000),
-  width: z.number().positive().max(4000),
-  height: z.number().positive().max(4000),
+  x: z.number().min(0).max(LARGEST_SHEET),
+  y: z.number().min(0).max(LARGEST_SHEET),
+  width: z.number().positive().max(LARGEST_SHEET),
+  height: z.number().positive().max(LARGEST_SHEET),
 });
 export type Section = z.infer<typeof sectionSchema>;
 
@@ -197,8 +205,8 @@ export const instrumentSchema = z.strictObject({
   /** The panel in words, as a person typed it; see `readOutline`. */
   outline: z.string().max(60_000).optional(),
   panel: z.strictObject({
-    width: z.number().positive().max(4000),
-    height: z.number().positive().max(4000),
+    width: z.number().positive().max(LARGEST_SHEET),
+    height: z.number().positive().max(LARGEST_SHEET),
     /** Somebody put things where they are: a new description leaves them there. */
     arranged: z.literal(true).optional(),
     /** Width and height of the real one, when they are known. */
@@ -208,12 +216,12 @@ export const instrumentSchema = z.strictObject({
     /** A photograph of the real one, beneath. */
     photograph: photographSchema.optional(),
   }),
-  sections: z.array(sectionSchema).max(160),
-  controls: z.array(controlSchema).max(600),
-  jacks: z.array(jackSchema).max(300).default([]),
+  sections: z.array(sectionSchema).max(MOST_SECTIONS),
+  controls: z.array(controlSchema).max(MOST_CONTROLS),
+  jacks: z.array(jackSchema).max(MOST_JACKS).default([]),
   circuit: z.strictObject({
-    modules: z.array(moduleSchema).max(200),
-    wires: z.array(wireSchema).max(2000),
+    modules: z.array(moduleSchema).max(MOST_MODULES),
+    wires: z.array(wireSchema).max(MOST_WIRES),
   }),
   /** A modular cabinet: modules that can be placed, moved and exchanged. */
   rack: rackSchema.optional(),

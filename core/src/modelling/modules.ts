@@ -1,11 +1,9 @@
 import { isModuleKind, type ModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
 import type { Instrument, Module } from '../instrument/schema';
+import { MOST_MODULES } from '../instrument/limits';
 import { onlyWhatIsThere } from '../instrument/still-there';
 import { freeName } from './free-name';
 import { paramFits } from './param-fits';
-
-/** Most modules of a circuit. */
-export const MOST_MODULES = 200;
 
 /**
  * The instrument with one more module, which nothing is wired to yet. The first brings an output with it: what is heard

@@ -1,5 +1,6 @@
 import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Instrument, Wire } from '../instrument/schema';
+import { MOST_WIRES } from '../instrument/limits';
 import { onlyWhatIsThere } from '../instrument/still-there';
 
 /** The two ends of a wire, as in a file: `oscillator.saw` and `mixer.in1`. */
@@ -17,7 +18,7 @@ export function wireFault(instrument: Instrument, { from, to }: WireEnds): strin
   if (!has(to, 'inputs')) return `A wire ends at an input: ${to} is none.`;
   if (from.endsWith('.hz')) return `${from} is a reading in Hz, not a voltage: it cannot be wired.`;
   if (wires.some((w) => w.from === from && w.to === to)) return `${from} leads to ${to} already.`;
-  return wires.length >= 2000 ? 'A circuit has 2000 wires at most.' : null;
+  return wires.length >= MOST_WIRES ? `A circuit has ${MOST_WIRES} wires at most.` : null;
 }
 
 /**

@@ -1,8 +1,8 @@
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Instrument } from '../instrument/schema';
 import { placed, type Thing } from './hand';
 import { NO_ROOM, retyped, withLinesIn } from './lines';
 import { outlineOf } from './outline-of';
-import { LARGEST } from './sheet-size';
 import { writeControl, writeJack } from './write';
 
 /**
@@ -28,7 +28,8 @@ export function copied(
     );
     const text = `${(now.outline ?? '').trimEnd()}\n\n${name}: as ${original.name}\n`;
     now = likeIts(retyped(now, text), id);
-    if (now.panel.width > LARGEST || now.panel.height > LARGEST) throw new Error(NO_ROOM);
+    if (now.panel.width > LARGEST_SHEET || now.panel.height > LARGEST_SHEET)
+      throw new Error(NO_ROOM);
     copies.push(`section:${now.sections.at(-1)!.id}`);
   }
   for (const thing of things) {

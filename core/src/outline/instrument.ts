@@ -1,11 +1,12 @@
 import equal from 'fast-deep-equal';
 import type { Jack } from '../instrument/jack';
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Control, Instrument, Section } from '../instrument/schema';
 import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { namedControls, onlyWhatIsThere } from '../instrument/still-there';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
-import { LARGEST, sheetOf } from './sheet-size';
+import { sheetOf } from './sheet-size';
 import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
 import type { Mark, Outline, OutlineControl, OutlineJack } from './outline';
@@ -163,7 +164,7 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
   if (!before.panel.arranged) return kept;
   const placed = placedByHand(kept, before);
   // No sheet is larger: what has no room where it was put stands in rows again.
-  return placed.panel.width > LARGEST || placed.panel.height > LARGEST ? kept : placed;
+  return placed.panel.width > LARGEST_SHEET || placed.panel.height > LARGEST_SHEET ? kept : placed;
 }
 
 function sameIds(a: readonly { id: string }[], b: readonly { id: string }[]): boolean {

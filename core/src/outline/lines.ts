@@ -1,3 +1,4 @@
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Instrument } from '../instrument/schema';
 import { instrumentOf } from './instrument';
 import { readOutline } from './read';
@@ -48,4 +49,4 @@ export function retyped(before: Instrument, text: string): Instrument {
 }
 
 /** A sheet that would be larger than any. */
-export const NO_ROOM = 'The sheet has no room for that: it has 4000 units each way at most.';
+export const NO_ROOM = `The sheet has no room for that: it has ${LARGEST_SHEET} units each way at most.`;

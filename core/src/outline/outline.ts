@@ -71,6 +71,3 @@ export interface OutlineReading {
 }
 
 export const LONGEST_NAME = 80;
-export const MOST_CONTROLS = 600;
-export const MOST_JACKS = 300;
-export const MOST_SECTIONS = 160;

@@ -1,7 +1,7 @@
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Instrument } from '../instrument/schema';
 import { boxOf, placed, type Thing } from './hand';
 import { retyped, withLinesIn } from './lines';
-import { LARGEST } from './sheet-size';
 
 /** Room that a section keeps around what is put in it. */
 const ROOM = 8;
@@ -36,7 +36,7 @@ export function putAt(
   if (isSection) {
     const section = now.sections.at(-1)!;
     const inside = (to: number, size: number): number =>
-      Math.max(0, Math.min(to, LARGEST - 10 - size));
+      Math.max(0, Math.min(to, LARGEST_SHEET - 10 - size));
     const way = {
       x: inside(at.x, section.width) - section.x,
       y: inside(at.y, section.height) - section.y,
@@ -67,7 +67,7 @@ function newIn(before: Instrument, now: Instrument, section: boolean): Thing | u
 }
 
 /** A coordinate around which there is room on any sheet. */
-const within = (n: number): number => Math.round(Math.min(LARGEST - 200, Math.max(0, n)));
+const within = (n: number): number => Math.round(Math.min(LARGEST_SHEET - 200, Math.max(0, n)));
 
 /** A thing with its middle at a point, and its section large enough around it. */
 function moved(instrument: Instrument, thing: Thing, at: { x: number; y: number }): Instrument {

@@ -1,11 +1,9 @@
 import { stageSchema } from '../instrument/schema';
+import { MOST_CONTROLS, MOST_JACKS, MOST_SECTIONS } from '../instrument/limits';
 import { guessAmount, guessKind, guessSignal, guessStage } from './guess';
 import { LineFault, readControl, readJack, readWords } from './line';
 import {
   LONGEST_NAME,
-  MOST_CONTROLS,
-  MOST_JACKS,
-  MOST_SECTIONS,
   type OutlineControl,
   type OutlineFault,
   type OutlineGuess,

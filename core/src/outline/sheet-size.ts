@@ -1,7 +1,5 @@
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Instrument } from '../instrument/schema';
-
-/** No sheet is wider or higher. */
-export const LARGEST = 4000;
 
 /**
  * A panel's sheet around what is on it. It holds the photograph beneath, and where the real one's size is
@@ -20,8 +18,8 @@ export function sheetOf(
   const ratio = panel.millimetres.width / panel.millimetres.height;
   return {
     ...panel,
-    width: Math.max(across, Math.min(LARGEST, Math.ceil(down * ratio))),
-    height: Math.max(down, Math.min(LARGEST, Math.ceil(across / ratio))),
+    width: Math.max(across, Math.min(LARGEST_SHEET, Math.ceil(down * ratio))),
+    height: Math.max(down, Math.min(LARGEST_SHEET, Math.ceil(across / ratio))),
   };
 }
 

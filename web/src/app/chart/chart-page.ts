@@ -13,7 +13,7 @@ import {
 } from '@angular/core';
 import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
-import { hasCircuit, inWorkingOrder, type Mend, type Setting } from '@hurrel/core';
+import { inWorkingOrder, type Mend, type Setting } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { CheckupService } from '../sound/checkup.service';
@@ -80,10 +80,7 @@ export class ChartPage {
   protected readonly zoom = signal(1);
   protected readonly instrument = this.desk.instrument;
   /** The circuit behind the panel is described. */
-  protected readonly modelled = computed(() => {
-    const instrument = this.instrument();
-    return !instrument || hasCircuit(instrument);
-  });
+  protected readonly modelled = this.store.selectSignal(patchFeature.selectModelled);
   protected readonly pictureNote = signal<number | null>(null);
   private readonly panel = viewChild(Panel);
   private pressed = false;

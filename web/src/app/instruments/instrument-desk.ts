@@ -29,10 +29,15 @@ export class InstrumentDesk {
   readonly reading = computed(() => readOnce(this.text()));
   /** The control that is looked at. */
   readonly chosen = signal<string | null>(null);
+  /** Something is said of the circuit behind it. */
+  readonly modelled = computed(() => {
+    const instrument = this.instrument();
+    return !!instrument && hasCircuit(instrument);
+  });
   readonly works = computed((): Works[] => {
     const instrument = this.instrument();
     const recorded = (instrument?.controls.length ?? 0) > 0;
-    const heard = recorded && !!instrument && hasCircuit(instrument);
+    const heard = recorded && this.modelled();
     return [
       ...['recorded', 'compared', 'rebuilt', 'printed'].map((word) => ({ word, works: recorded })),
       ...['heard', 'diagnosed'].map((word) => ({ word, works: heard })),

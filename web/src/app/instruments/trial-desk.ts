@@ -1,7 +1,6 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import {
   blankPatch,
-  hasCircuit,
   initPositions,
   type Instrument,
   isSwitched,
@@ -25,10 +24,7 @@ export class TrialDesk {
   readonly on = signal(false);
   /** What was turned, by control. */
   private readonly turned = signal<Record<string, Value>>({});
-  readonly can = computed(() => {
-    const instrument = this.desk.instrument();
-    return !!instrument && hasCircuit(instrument);
-  });
+  readonly can = this.desk.modelled;
   /** The panel as it stands now; nothing of it is recorded. */
   readonly patch = computed((): Patch | null => {
     const instrument = this.desk.instrument();

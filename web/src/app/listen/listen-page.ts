@@ -11,7 +11,6 @@ import { Store } from '@ngrx/store';
 import {
   Act,
   decodeWav,
-  hasCircuit,
   type Instrument,
   levelCaution,
   type Patch,
@@ -68,10 +67,7 @@ export class ListenPage {
   private asked = 0;
 
   protected readonly note = computed(() => this.patch()?.phrase[0]?.note ?? 48);
-  protected readonly modelled = computed(() => {
-    const instrument = this.instrument();
-    return !instrument || hasCircuit(instrument);
-  });
+  protected readonly modelled = this.store.selectSignal(patchFeature.selectModelled);
   /** The circuit has a way in for sound from outside. */
   protected readonly hasInput = computed(
     () => this.instrument()?.circuit.modules.some((m) => m.kind === 'external') ?? false,
@@ -96,7 +92,7 @@ export class ListenPage {
     });
     effect((cleanup) => {
       const [instrument, patch, note] = [this.instrument(), this.patch(), this.note()];
-      if (!instrument || !patch || !hasCircuit(instrument)) return;
+      if (!instrument || !patch || !this.modelled()) return;
       // Measured once the hand rests.
       const timer = setTimeout(() => void this.measure(instrument, patch, note), 250);
       cleanup(() => clearTimeout(timer));

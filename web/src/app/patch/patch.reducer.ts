@@ -2,6 +2,7 @@ import { type ActionReducer, createFeature, createReducer, createSelector, on } 
 import {
   applyMend,
   applyVariation,
+  hasCircuit,
   panelOf,
   type Instrument,
   type Patch,
@@ -131,7 +132,19 @@ const patchReducer: ActionReducer<PatchState> = (before = initialState, action) 
 export const patchFeature = createFeature({
   name: 'patch',
   reducer: patchReducer,
-  extraSelectors: ({ selectPast, selectFuture, selectPresent, selectStored, selectVariation }) => ({
+  extraSelectors: ({
+    selectPast,
+    selectFuture,
+    selectInstrument,
+    selectPresent,
+    selectStored,
+    selectVariation,
+  }) => ({
+    /** The circuit behind the panel is described; as long as that is not known it is taken to be. */
+    selectModelled: createSelector(
+      selectInstrument,
+      (instrument) => !instrument || hasCircuit(instrument),
+    ),
     selectShown: createSelector(selectPresent, selectVariation, shownPatch),
     selectCanUndo: createSelector(selectPast, (past) => past.length > 0),
     selectCanRedo: createSelector(selectFuture, (future) => future.length > 0),

@@ -13,7 +13,6 @@ import {
   controlLabel,
   foldPath,
   formatSetting,
-  hasCircuit,
   type Layer,
   layersOf,
   type Path,
@@ -51,10 +50,7 @@ export class PathPage implements OnDestroy {
     { wire: 'clock', name: 'sync' },
   ];
 
-  protected readonly modelled = computed(() => {
-    const instrument = this.instrument();
-    return !instrument || hasCircuit(instrument);
-  });
+  protected readonly modelled = this.store.selectSignal(patchFeature.selectModelled);
   protected readonly path = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
     if (!instrument || !patch) return EMPTY;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { controlLabel, hasCircuit, proposeBindings, type Skeleton } from '@hurrel/core';
+import { controlLabel, proposeBindings, type Skeleton } from '@hurrel/core';
 import { ToastService } from '../../ui/toasts';
 import { BindingList } from './binding-list';
 import { InstrumentDesk } from '../instrument-desk';
@@ -24,10 +24,7 @@ export class CircuitChoice {
   /** Proposals that are not wanted, by control. */
   protected readonly declined = signal<ReadonlySet<string>>(new Set());
   protected readonly instrument = this.desk.instrument;
-  protected readonly modelled = computed(() => {
-    const instrument = this.instrument();
-    return !!instrument && hasCircuit(instrument);
-  });
+  protected readonly modelled = this.desk.modelled;
   /** How many controls each circuit recognises: the best first, of several the smallest. */
   protected readonly ranked = computed(() => {
     const instrument = this.instrument();

@@ -1,0 +1,8 @@
+/** How much an instrument holds: its file, its words, and what is edited on the screen keep to the same. */
+export const MOST_SECTIONS = 160;
+export const MOST_CONTROLS = 600;
+export const MOST_JACKS = 300;
+export const MOST_MODULES = 200;
+export const MOST_WIRES = 2000;
+/** Units that a sheet has each way at most. */
+export const LARGEST_SHEET = 4000;
