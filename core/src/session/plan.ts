@@ -2,7 +2,7 @@ import { isWork, type PanelBefore } from '../rebuild/step';
 import { panelOf } from '../instrument/panel-of';
 import type { Instrument } from '../instrument/schema';
 import { applyVariation } from '../patch/variation';
-import type { Patch } from '../patch/schema';
+import type { Patch, Variation } from '../patch/schema';
 import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
 import { cheapestOrder } from './order';
 import type { Pass, Session } from './schema';
@@ -25,14 +25,24 @@ export interface PassToRecord {
   plan: RebuildPlan;
 }
 
-/** The patch as a pass plays it in its first part. */
-export function patchOfPass(
-  { pass, patch }: Pick<PassSubject, 'pass' | 'patch'>,
-  session: Session,
-): Patch {
+type Played = Pick<PassSubject, 'pass' | 'patch'>;
+
+/** The variation that a pass plays in its first part. */
+function variationOf({ pass, patch }: Played, session: Session): Variation | undefined {
   const first = session.parts.find((p) => pass.plays[p.id] !== undefined);
-  const variation = patch.variations.find((v) => v.id === pass.plays[first?.id ?? '']);
-  return variation ? applyVariation(patch, variation) : patch;
+  return patch.variations.find((v) => v.id === pass.plays[first?.id ?? '']);
+}
+
+/** The patch as a pass plays it in its first part. */
+export function patchOfPass(played: Played, session: Session): Patch {
+  const variation = variationOf(played, session);
+  return variation ? applyVariation(played.patch, variation) : played.patch;
+}
+
+/** What a pass is called where its panel is built: by its variation too, which is another panel. */
+export function passLabel(played: Played, session: Session): string {
+  const variation = variationOf(played, session);
+  return variation ? `${played.pass.name}, ${variation.name}` : played.pass.name;
 }
 
 /**

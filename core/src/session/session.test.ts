@@ -4,7 +4,7 @@ import { instrumentSchema } from '../instrument/schema';
 import { patchSchema } from '../patch/schema';
 import { peakOf } from '../measure/level';
 import { cheapestOrder } from './order';
-import { type PassSubject, recordingOrder } from './plan';
+import { passLabel, type PassSubject, recordingOrder } from './plan';
 import { renderSession } from './render';
 import { partStarts, type Session, sessionSchema } from './schema';
 import { runs } from '../testing/runs';
@@ -92,6 +92,20 @@ describe('the order of passes', () => {
     const swapped = recordingOrder(session([...subjects].reverse()), [...subjects].reverse());
     const total = (all: typeof order) => all.reduce((sum, o) => sum + o.seconds, 0);
     expect(total(swapped)).toBeCloseTo(total(order), 6);
+  });
+
+  it('calls a pass by the variation that its panel is built for', () => {
+    const one = subject('bass', 'winch-room-bass', 'oxbow-sluice');
+    const all = session([one]);
+    const first = all.parts[0]!.id;
+    const variation = {
+      ...{ id: 'dark', name: 'Dark', about: '', settings: {} },
+      ...{ pulled: [], plugged: [], rows: [] },
+    };
+    const patch = { ...one.patch, variations: [variation] };
+    const played = (id: string) => ({ patch, pass: { ...one.pass, plays: { [first]: id } } });
+    expect(passLabel(played(''), all)).toBe(one.pass.name);
+    expect(passLabel(played('dark'), all)).toBe(`${one.pass.name}, Dark`);
   });
 });
 

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { formatDuration, isWork, recordingOrder, sayStep } from '@hurrel/core';
+import { formatDuration, isWork, passLabel, recordingOrder, sayStep } from '@hurrel/core';
 import { SessionDesk } from './session-desk';
 
 /** Steps that are written out of one movement from pass to pass. */
@@ -21,13 +21,14 @@ export class OrderPanel {
     return recordingOrder(session, [...subjects.values()]).flatMap((o) => {
       const own = subjects.get(o.pass);
       if (!own) return [];
+      const from = subjects.get(o.from ?? '');
       const work = o.plan.steps.filter(isWork);
       return [
         {
           ...o,
-          name: own.pass.name,
+          name: passLabel(own, session),
           instrument: `${own.instrument.maker} ${own.instrument.name}`,
-          fromName: session.passes.find((p) => p.id === o.from)?.name ?? 'the start',
+          fromName: from ? passLabel(from, session) : 'the start',
           time: formatDuration(o.seconds),
           lines: work.slice(0, MOST_LINES).map((step) => sayStep(own.instrument, step)),
           more: Math.max(0, work.length - MOST_LINES),
