@@ -9,8 +9,10 @@ import type { Entering, PanelBefore } from './step';
  * now, or anew. Patterns that a box cannot hold are left out; where they are edited it says why.
  */
 export function entrySteps(instrument: Instrument, before: PanelBefore, patch: Patch): Entering[] {
+  const rows = new Set(instrument.sequencers.filter((s) => s.kind === 'rows').map((s) => s.id));
   return patch.patterns.flatMap((pattern) => {
-    // Rows whose steps are knobs stand right already once the panel does.
+    // Rows whose steps are knobs stand right already once the panel does; a second pattern of them is set when it is played.
+    if (rows.has(pattern.sequencer ?? '')) return [];
     const there = inPlace(before.patterns ?? [], pattern);
     const entry = enterPattern(instrument, pattern, there, patch);
     if (!entry.ok) return [];

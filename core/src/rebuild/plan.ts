@@ -6,6 +6,7 @@ import type { Patch } from '../patch/schema';
 import { formatSetting, formatValue, soundingValue } from '../reading/format';
 import { sameReading } from '../reading/resolution';
 import { withRow } from '../patch/matrix';
+import { withFirstRows } from '../sequence/rows';
 import { cableText } from '../patch/cables';
 import { cableChange } from './cables';
 import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
@@ -45,10 +46,12 @@ const bare = (values: Record<string, Value>): PanelBefore => ({
  */
 export function planRebuild(
   instrument: Instrument,
-  before: PanelBefore,
-  patch: Patch,
+  stood: PanelBefore,
+  recorded: Patch,
   times: HandTimes = defaultTimes,
 ): RebuildPlan {
+  // Knobs that are steps of a pattern stand where the pattern has them: one truth, and one visit.
+  const [before, patch] = [withFirstRows(instrument, stood), withFirstRows(instrument, recorded)];
   const steps: Step[] = [];
   let seconds = 0;
   let hand: string | undefined;
@@ -65,9 +68,9 @@ export function planRebuild(
   for (const [i, stop] of all.entries()) {
     for (const control of stop.controls) {
       const target = patch.settings[control.id];
-      const stood = before.settings[control.id];
-      if (!target || !mustMove(control, stood, target)) continue;
-      work(toMovement(control, stood, target, patch, times), stop.section);
+      const was = before.settings[control.id];
+      if (!target || !mustMove(control, was, target)) continue;
+      work(toMovement(control, was, target, patch, times), stop.section);
     }
     if (i === lastClearing) {
       for (const step of rackSteps(instrument, before, patch)) work(step, step.section);

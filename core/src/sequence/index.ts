@@ -6,6 +6,7 @@ export * from './fit';
 export * from './tools';
 export * from './riser';
 export * from './rows';
+export * from './rows-truth';
 export * from './line';
 export * from './two-pass';
 export * from './track-box';

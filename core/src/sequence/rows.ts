@@ -155,6 +155,21 @@ export function withRows<P extends Pick<Patch, 'settings'>>(
   return { ...patch, settings };
 }
 
+/**
+ * The panel with the first pattern of each sequencer of rows on it: where a patch has one, it says where the knobs of its steps
+ * stand, and what was recorded of them is what stood there before.
+ */
+export function withFirstRows<
+  P extends Pick<Patch, 'settings'> & { patterns?: readonly Pattern[] },
+>(instrument: Instrument, patch: P): P {
+  return instrument.sequencers
+    .filter((s) => s.kind === 'rows')
+    .reduce((panel, sequencer) => {
+      const first = patch.patterns?.find((p) => p.sequencer === sequencer.id);
+      return first ? withRows(instrument, sequencer, first, panel) : panel;
+    }, patch);
+}
+
 /** What a panel of rows holds, read back: the pattern's volts, length, direction, rate and swing. */
 export function rowsFromPanel(
   instrument: Instrument,

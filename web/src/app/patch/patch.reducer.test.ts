@@ -3,9 +3,12 @@ import {
   type Instrument,
   instrumentSchema,
   type Patch,
+  patchSchema,
   type Setting,
 } from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
+import sedgeFile from '../../../../library/instruments/oxbow-sedge.json';
+import eightFile from '../../../../library/patches/eel-run-eight.json';
 import type { Stored } from '../document/document';
 import { PatchActions } from './patch.actions';
 import { initialState, patchFeature, type PatchState } from './patch.reducer';
@@ -71,6 +74,35 @@ describe('undo and redo', () => {
     expect(reducer(state, turn('cutoff', 0.1))).toBe(state);
     const other = run(state, PatchActions.undo(), turn('drive', 0.5));
     expect(other.future).toEqual([]);
+  });
+});
+
+describe('knobs that are steps of a pattern', () => {
+  const sedge = instrumentSchema.parse(sedgeFile);
+  const eight = patchSchema.parse(eightFile);
+  const rows = sedge.sequencers[0]!;
+  const knob = rows.rows[0]!.controls[3]!;
+  const opened = (): PatchState =>
+    run(
+      initialState,
+      PatchActions.open({ id: 'p' }),
+      PatchActions.opened({ stored: store(eight), context: sedge }),
+    );
+  const voltsOf = (state: PatchState) => state.present!.patterns[0]!.tracks[0]!.rows['up']!;
+
+  it('say the same on the panel and in it, whichever is edited; one step back undoes both', () => {
+    const before = opened();
+    const knobTurned = reducer(before, turn(knob, 0.9));
+    expect(voltsOf(knobTurned)[3]).not.toBe(voltsOf(before)[3]);
+    const pattern = before.present!.patterns[0]!;
+    const [track] = pattern.tracks;
+    const up = track!.rows['up']!.map((v, i) => (i === 3 ? 0 : v));
+    const written = { ...pattern, tracks: [{ ...track!, rows: { ...track!.rows, up } }] };
+    const edit = PatchActions.change({ changes: { patterns: [written] } });
+    const rowsWritten = reducer(knobTurned, edit);
+    expect(rowsWritten.present!.settings[knob]).not.toEqual(knobTurned.present!.settings[knob]);
+    const back = run(rowsWritten, PatchActions.undo(), PatchActions.undo());
+    expect(back.present).toEqual(before.present);
   });
 });
 

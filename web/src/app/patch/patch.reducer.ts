@@ -9,6 +9,7 @@ import {
   type Setting,
   variationFrom,
   withoutCables,
+  withRowsTrue,
 } from '@hurrel/core';
 import { closedDocument, type DocumentState } from '../document/document';
 import { documentReducer, edited, isDirty } from '../document/document.reducer';
@@ -62,14 +63,8 @@ function editedShown(
   const found = present.variations.find((v) => v.id === variation);
   if (!found) {
     const gone = present.cables.filter((c) => !next.cables.some((k) => k.id === c.id));
-    return edited(
-      state,
-      withoutCables(
-        next,
-        gone.map((c) => c.id),
-      ),
-      gesture,
-    );
+    const ids = gone.map((c) => c.id);
+    return edited(state, agreed(state, withoutCables(next, ids)), gesture);
   }
   const { settings, cables, matrix } = present;
   const base = { ...next, settings, cables, matrix, variations: present.variations };
@@ -80,6 +75,10 @@ function editedShown(
     gesture,
   );
 }
+
+/** Knobs that are steps of a pattern say the same on the panel and in it. */
+const agreed = ({ instrument, present }: PatchState, next: Patch): Patch =>
+  instrument && present ? withRowsTrue(instrument, present, next) : next;
 
 /** What only patches do. */
 const ownReducer = createReducer(
@@ -112,7 +111,9 @@ const ownReducer = createReducer(
     return edited(state, { ...state.present, notes }, gesture);
   }),
   on(PatchActions.change, (state, { changes, gesture }) =>
-    state.present ? edited(state, withChanges(state.present, changes), gesture) : state,
+    state.present
+      ? edited(state, agreed(state, withChanges(state.present, changes)), gesture)
+      : state,
   ),
   on(PatchActions.mend, (state, { mend }) => editedShown(state, (shown) => applyMend(shown, mend))),
 );
