@@ -60,6 +60,21 @@ const faults = (page: Page, runOnly: axe.RunOptions['runOnly']): Promise<string[
 const lit = (page: Page, light: string): Promise<void> =>
   page.evaluate((l) => void (document.documentElement.dataset['light'] = l), light);
 
+/** Looks at a page as it is now, in both lights, at 1280 and at 1024. */
+async function passes(page: Page): Promise<void> {
+  await page.evaluate(axe.source);
+  const found: Record<string, string[]> = {};
+  found['desk'] = await faults(page, { type: 'tag', values: RULES });
+  await lit(page, 'stage');
+  found['stage'] = await faults(page, { type: 'rule', values: RULES_OF_LIGHT });
+  await page.setViewportSize({ width: 1024, height: 800 });
+  const ofWidth = () => faults(page, { type: 'rule', values: RULES_OF_WIDTH });
+  found['stage at 1024'] = await ofWidth();
+  await lit(page, 'desk');
+  found['desk at 1024'] = await ofWidth();
+  expect(found).toEqual({ desk: [], stage: [], 'stage at 1024': [], 'desk at 1024': [] });
+}
+
 for (const [name, where] of PAGES) {
   test(`${name} passes axe in both lights, at 1280 and at 1024`, async ({ page, api }) => {
     // Colours change at once, so that none is looked at half way.
@@ -68,19 +83,59 @@ for (const [name, where] of PAGES) {
     await expect(page.locator('main').first()).toBeVisible();
     await expect(page.locator('h1').first()).toBeAttached();
     if (name.startsWith('chart')) await page.locator('[data-control="cutoff"]').focus();
-    await page.evaluate(axe.source);
-    const found: Record<string, string[]> = {};
-    found['desk'] = await faults(page, { type: 'tag', values: RULES });
-    await lit(page, 'stage');
-    found['stage'] = await faults(page, { type: 'rule', values: RULES_OF_LIGHT });
-    await page.setViewportSize({ width: 1024, height: 800 });
-    const ofWidth = () => faults(page, { type: 'rule', values: RULES_OF_WIDTH });
-    found['stage at 1024'] = await ofWidth();
-    await lit(page, 'desk');
-    found['desk at 1024'] = await ofWidth();
-    expect(found).toEqual({ desk: [], stage: [], 'stage at 1024': [], 'desk at 1024': [] });
+    await passes(page);
   });
 }
+
+/** What is described beside the panel of one's own, with something of it open. */
+const SIDES: Record<string, (page: Page) => Promise<void>> = {
+  'Where they stand': async (page) => {
+    await page.locator('image.photograph').waitFor();
+    await page.locator('[data-thing]').first().focus();
+  },
+  'What the controls do': async (page) => {
+    await page.getByRole('button', { name: 'Try it by ear' }).click();
+    await page.locator('[data-bound="filter-cutoff"]').click();
+    await page.getByText('Measure it from recordings').click();
+  },
+  'The circuit': async (page) => page.locator('[data-module="filter"]').click(),
+  'What else it has': async (page) => {
+    await expect(page.getByRole('region', { name: 'Memory' })).toBeVisible();
+  },
+};
+for (const [side, open] of Object.entries(SIDES)) {
+  test(`${side} of an instrument passes axe in both lights, at 1280 and at 1024`, async ({
+    page,
+  }) => {
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    await page.goto('/instrument/saltpan-avocet');
+    await page.getByRole('button', { name: side, exact: true }).click();
+    await open(page);
+    await passes(page);
+  });
+}
+
+test('what else an instrument has, all of it said, passes axe', async ({ page, api }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const id = await api.describe(
+    'Curlew, own',
+    'Row:\n4 x 0..10: 1, 2, 3, 4\nFilter:\ncutoff 0..10',
+  );
+  await page.goto(`/instrument/${id}`);
+  await page.getByRole('button', { name: 'What the controls do' }).click();
+  await page.getByRole('button', { name: /^One oscillator One/ }).click();
+  await page.getByRole('button', { name: /^Accept \d+ proposal/ }).click();
+  await page.getByRole('button', { name: 'What else it has' }).click();
+  for (const kind of [/^Line Pitches/, /^Voltage rows/, /^Tracks/, /^Arpeggio/])
+    await page.getByRole('button', { name: kind }).click();
+  await page.getByLabel('It keeps sounds by itself').check();
+  await page.getByRole('button', { name: 'It has a matrix' }).click();
+  await page.getByLabel('One more, called').fill('late');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'late' })).toBeVisible();
+  await expect(page.getByTestId('save-state')).toContainText('Saved');
+  await passes(page);
+});
 
 test('Tab walks the panel in working order', async ({ page, api }) => {
   await page.goto(`/patch/${await api.idOf('Winch Room bass')}/chart`);

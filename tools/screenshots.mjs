@@ -99,14 +99,6 @@ try {
         await page.locator('.finding.silent').waitFor();
       },
     });
-    await shoot(app, 'notes', `/patch/${horn}/chart`, {
-      act: async (page) => {
-        await page.getByRole('button', { name: 'Read notes' }).click();
-        await page
-          .locator('#note-lines-text')
-          .fill('cutoff 3.5-4, res 2; osc 2 fine 2:30\nEnvelope 1: attack 1, decay 5; shape saw');
-      },
-    });
     await shoot(app, 'history', `/patch/${horn}/history`, {
       act: async (page) => {
         await page.goto(`${app.url}/patch/${horn}/chart`);
@@ -152,11 +144,18 @@ try {
         await page.getByText(/Saved .* version 2/).waitFor();
       },
     });
-    await shoot(app, 'arrange', '/instruments', {
+    const avocet = '/instrument/saltpan-avocet';
+    await shoot(app, 'arrange', avocet, {
       act: async (page) => {
-        await page.getByRole('link', { name: 'Saltpan Bittern' }).click();
         await page.getByRole('button', { name: 'Where they stand' }).click();
+        await page.locator('image.photograph').waitFor();
         await page.locator('[data-thing="control:filter-cutoff"]').click();
+      },
+    });
+    await shoot(app, 'circuit', avocet, {
+      act: async (page) => {
+        await page.getByRole('button', { name: 'The circuit', exact: true }).click();
+        await page.locator('[data-module="mix"]').click();
       },
     });
     const pdf = await (await fetch(`${app.url}/api/v1/patches/${bass}/sheet.pdf`)).arrayBuffer();

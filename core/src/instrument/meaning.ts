@@ -1,6 +1,7 @@
 import equal from 'fast-deep-equal';
 import type { Control, Instrument } from './schema';
 import { hasCircuit, isSwitched } from './schema';
+import type { Sequencer } from './sequencer';
 
 const known = new WeakMap<Control, string>();
 
@@ -43,9 +44,9 @@ export function keepsMeaning(before: Instrument, after: Instrument): boolean {
           j.id === jack.id && j.direction === jack.direction && (!heard || j.port === jack.port),
       ),
     ) &&
-    (!before.matrix || equal(before.matrix, after.matrix)) &&
+    keepsMatrix(before.matrix, after.matrix) &&
     equal(before.rack, after.rack) &&
-    before.sequencers.every((s) => after.sequencers.some((other) => equal(other, s))) &&
+    before.sequencers.every((s) => after.sequencers.some((other) => holds(other, s))) &&
     (!heard || sameSound(before, after))
   );
 }
@@ -53,12 +54,58 @@ export function keepsMeaning(before: Instrument, after: Instrument): boolean {
 const has = (all: readonly { id: string }[], wanted: readonly { id: string }[]): boolean =>
   wanted.every(({ id }) => all.some((one) => one.id === id));
 
+type Matrix = Instrument['matrix'];
+
+/** Whether every row that could be filled can be, and does the same: ends may be added, and called otherwise. */
+function keepsMatrix(before: Matrix, after: Matrix): boolean {
+  if (!before) return true;
+  if (!after || after.rows < before.rows || !equal(after.fixed, before.fixed)) return false;
+  const { most, step } = before.depth;
+  return (
+    after.depth.most === most &&
+    after.depth.step === step &&
+    before.sources.every((s) => after.sources.some((o) => o.id === s.id && o.port === s.port)) &&
+    before.destinations.every((d) =>
+      after.destinations.some((o) => o.id === d.id && o.port === d.port && o.full === d.full),
+    )
+  );
+}
+
+/** Whether a sequencer holds every pattern that another did: what it can be told to do is no part of a pattern. */
+const holds = (now: Sequencer, was: Sequencer): boolean =>
+  now.id === was.id &&
+  now.kind === was.kind &&
+  now.steps >= was.steps &&
+  was.tracks.every((t) =>
+    now.tracks.some((o) => o.id === t.id && o.from === t.from && o.to === t.to),
+  ) &&
+  was.rows.every((row) => {
+    const other = now.rows.find((o) => o.id === row.id);
+    return (
+      other !== undefined &&
+      equal(other.controls, row.controls) &&
+      other.through === row.through &&
+      other.pitch === row.pitch
+    );
+  });
+
+/** A circuit as it is heard: what its modules are called is not. */
+const soundOf = ({ modules, wires }: Instrument['circuit']) => ({
+  modules: modules.map(({ id, kind, params }) => ({ id, kind, params })),
+  wires,
+});
+
+type Revision = Instrument['revisions'][number];
+const sameRevision = (now: Revision, was: Revision): boolean =>
+  now.id === was.id &&
+  equal(soundOf({ modules: now.modules, wires: [] }), soundOf({ modules: was.modules, wires: [] }));
+
 /** Whether the circuit is the same, and nothing new turns any of it. */
 function sameSound(before: Instrument, after: Instrument): boolean {
   const known = new Set(before.controls.map((c) => c.id));
   return (
-    equal(before.circuit, after.circuit) &&
-    equal(before.revisions, after.revisions) &&
+    equal(soundOf(before.circuit), soundOf(after.circuit)) &&
+    before.revisions.every((r) => after.revisions.some((o) => sameRevision(o, r))) &&
     after.controls.every((c) => known.has(c.id) || c.bindings.length === 0)
   );
 }

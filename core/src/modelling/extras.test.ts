@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { compile } from '../circuit';
-import { checkInstrument, type Instrument, instrumentSchema } from '../instrument';
+import { checkInstrument, type Instrument, instrumentSchema, keepsMeaning } from '../instrument';
 import { instrumentOf } from '../outline/instrument';
 import { readOutline } from '../outline/read';
 import { capabilitiesOf } from '../sequence/capabilities';
 import { sluice } from '../testing/sluice';
+import { withFixed, withModuleName } from './modules';
 import { withMatrix, withMatrixEnd, withMatrixSaid, withoutMatrix } from './matrix';
 import {
   exchangeable,
@@ -149,5 +150,32 @@ describe('revisions', () => {
         expect(checkInstrument(other)).toEqual([]);
       }),
     );
+  });
+});
+
+describe('what patches are recorded on', () => {
+  const { instrument: one } = withSequencer(rows, 'rows');
+  const sounding = withMatrix({ ...sluice, matrix: undefined });
+
+  it('means the same when more is said, or something is called otherwise', () => {
+    const id = one.sequencers[0]!.id;
+    expect(keepsMeaning(one, withAbility(one, id, 'swing', true))).toBe(true);
+    expect(keepsMeaning(one, withSaid(one, id, { name: 'eights' }))).toBe(true);
+    expect(keepsMeaning(one, withSequencer(one, 'arpeggio').instrument)).toBe(true);
+    expect(keepsMeaning(sluice, withRevision(sluice, 'late'))).toBe(true);
+    expect(keepsMeaning(sluice, withModuleName(sluice, 'filter', 'sieve'))).toBe(true);
+    expect(keepsMeaning(sluice, sounding)).toBe(true);
+    expect(keepsMeaning(sounding, withMatrixSaid(sounding, { rows: 12 }))).toBe(true);
+  });
+
+  it('means something else when what was recorded would be played otherwise', () => {
+    const id = one.sequencers[0]!.id;
+    expect(keepsMeaning(one, withSaid(one, id, { steps: 4 }))).toBe(false);
+    expect(keepsMeaning(one, withoutSequencer(one, id))).toBe(false);
+    const first = sounding.matrix!.sources[0]!.port;
+    expect(keepsMeaning(sounding, withMatrixEnd(sounding, 'sources', first))).toBe(false);
+    expect(keepsMeaning(sounding, withMatrixSaid(sounding, { rows: 2 }))).toBe(false);
+    expect(keepsMeaning(sluice, withoutRevision(sluice, sluice.revisions[0]!.id))).toBe(false);
+    expect(keepsMeaning(sluice, withFixed(sluice, 'filter', 'track', 50))).toBe(false);
   });
 });
