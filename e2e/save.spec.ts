@@ -16,15 +16,23 @@ test.describe('two windows on one patch', () => {
     ['Merge as chosen', '2', '4'],
   ] as const) {
     test(`${choice}: nothing is overwritten silently`, async ({ page, context, api }) => {
-      const { id } = await api.create('init', `Two windows ${choice}`);
-      const other = await context.newPage();
+      const made = await api.create('init', `Two windows ${choice}`);
+      const { id } = made;
       await openChart(page, id);
-      await openChart(other, id);
-      await write(other, 'cutoff', '7');
-      await write(other, 'drive', '4');
-      const theirs = async () => (await api.get(`/patches/${id}`)).patch.settings;
-      await expect.poll(theirs).toMatchObject({ cutoff: { value: 0.7 }, drive: { value: 0.4 } });
-      await page.bringToFront();
+      if (choice === 'Merge as chosen') {
+        const other = await context.newPage();
+        await openChart(other, id);
+        await write(other, 'cutoff', '7');
+        await write(other, 'drive', '4');
+        const theirs = async () => (await api.get(`/patches/${id}`)).patch.settings;
+        await expect.poll(theirs).toMatchObject({ cutoff: { value: 0.7 }, drive: { value: 0.4 } });
+        await page.bringToFront();
+      } else {
+        // What the other window would have sent.
+        const set = (value: number) => ({ kind: 'set', value });
+        const settings = { ...made.patch.settings, cutoff: set(0.7), drive: set(0.4) };
+        expect(await api.put(made, { ...made.patch, settings })).toBe(200);
+      }
       await write(page, 'cutoff', '2');
       const dialog = page.getByRole('dialog');
       await expect(dialog).toContainText('changed elsewhere');

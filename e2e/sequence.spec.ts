@@ -26,10 +26,12 @@ test('a line is typed, told as presses, undone, and refused where the box cannot
   await typed.press('Enter');
   await page.getByRole('button', { name: 'Presses' }).click();
   const entry = page.locator('hur-entry-panel');
-  await expect(entry.locator('li').first()).toContainText('C2 D#2 C3');
-  await expect(entry.locator('li').nth(1)).toContainText('note tie rest note note rest');
-  await expect(entry.locator('li').nth(2)).toContainText('4 accent and slide');
-  await expect(entry).toContainText('18 presses');
+  await expect(entry.locator('li').first()).toContainText('to A1');
+  await expect(entry.locator('li').nth(1)).toContainText('C2 D#2 C3');
+  await expect(entry.locator('li').nth(2)).toContainText('note tie rest note note rest');
+  await expect(entry.locator('li').nth(3)).toContainText('4 accent and slide');
+  await expect(entry.locator('li').nth(4)).toContainText('store into A1');
+  await expect(entry).toContainText('25 presses');
   await typed.fill('c6');
   await typed.press('Enter');
   await expect(page.locator('.refused')).toContainText('C6 is out of its reach, C0 to B4');

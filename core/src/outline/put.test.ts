@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { checkInstrument, type Instrument, instrumentSchema } from '../instrument';
+import { runs } from '../testing/runs';
 import { panelSvg } from '../panel';
 import { copied } from './copied';
 import { boxOf, moveBy, type Thing } from './hand';
@@ -102,6 +103,7 @@ describe('copies', () => {
         expect(checkInstrument(now)).toEqual([]);
         expect(instrumentSchema.safeParse(now).error?.issues ?? []).toEqual([]);
       }),
+      { numRuns: runs(30) },
     );
   });
 });

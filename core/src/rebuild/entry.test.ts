@@ -17,14 +17,20 @@ describe('what goes into sequencers', () => {
 
   it('is part of the rebuild, place by place, in its passes, and of its time', () => {
     expect(entered.map((s) => s.text)).toEqual([
+      'Bar one into A1, go there',
       'Bar one into A1, pitches',
       'Bar one into A1, time',
       'Bar one into A1, accents and slides',
+      'Bar one into A1, store it',
+      'Bar one into A1, chain it',
+      'Bar two into A2, go there',
       'Bar two into A2, pitches',
       'Bar two into A2, time',
       'Bar two into A2, accents and slides',
+      'Bar two into A2, store it',
+      'Bar two into A2, chain it',
     ]);
-    expect(entered[0]!.told.slice(0, 4)).toEqual(['F2', 'F2', 'F3', 'F2']);
+    expect(entered[1]!.told.slice(0, 4)).toEqual(['F2', 'F2', 'F3', 'F2']);
     const bare = planRebuild(eelpot, panelAtStart(eelpot), { ...line, patterns: [] });
     const took = entered.reduce((sum, s) => sum + s.seconds, 0);
     // One reach more: from the panel to the sequencer.
@@ -39,7 +45,7 @@ describe('what goes into sequencers', () => {
     const steps = track!.steps.map((s, i) => (i === 0 ? { ...s, notes: [43] } : s));
     const other = { ...line, patterns: [{ ...first!, tracks: [{ ...track!, steps }] }] };
     const changed = planRebuild(eelpot, done, other).steps.filter((s) => s.kind === 'entry');
-    expect(changed.map((s) => s.told)).toEqual([['1 G2']]);
+    expect(changed.map((s) => s.told)).toEqual([['to A1'], ['1 G2'], ['store into A1']]);
   });
 
   it('goes into its own place beside what another patch has in others', () => {

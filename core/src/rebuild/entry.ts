@@ -14,7 +14,8 @@ export function entrySteps(instrument: Instrument, before: PanelBefore, patch: P
     // Rows whose steps are knobs stand right already once the panel does; a second pattern of them is set when it is played.
     if (rows.has(pattern.sequencer ?? '')) return [];
     const there = inPlace(before.patterns ?? [], pattern);
-    const entry = enterPattern(instrument, pattern, there, patch);
+    const next = patch.patterns.find((p) => p.id === pattern.next);
+    const entry = enterPattern(instrument, pattern, there, patch, next);
     if (!entry.ok) return [];
     const place = pattern.place === undefined ? '' : ` into ${pattern.place}`;
     return entry.script.parts.map((part, i): Entering => ({

@@ -8,6 +8,7 @@ import { fitPattern } from './fit';
 import { type Pattern, patternSchema, trackSchema } from '../pattern/pattern';
 import { rowGain, rowMoves, rowsFromPanel, rowSteps } from './rows';
 import { enterPattern } from './script';
+import { patchSchema } from '../patch/schema';
 import { parseSteps } from './text';
 import { TrackBox } from './track-box';
 import { trackParts } from './track-script';
@@ -108,13 +109,51 @@ describe('a box of many tracks', () => {
     if (!entry.ok) throw new Error(entry.reasons.join(' '));
     expect(entry.script.place).toBe('B3');
     expect(entry.script.parts.map((p) => [p.title, p.told])).toEqual([
+      ['go there', ['to B3']],
       ['kick, the track', ['last step 8']],
       ['kick', ['strike 1 5']],
       ['snare, the track', ['last step 32']],
       ['snare, page 2', ['21: decay 2.5, only in fill']],
+      ['store it', ['store into B3']],
     ]);
     // TRACK, LAST; 1 and 5; TRACK, LAST; PAGE, step, hold, turn, condition, let go.
-    expect(entry.script.parts.map((p) => p.presses)).toEqual([2, 2, 2, 6]);
+    expect(entry.script.parts.map((p) => p.presses)).toEqual([2, 2, 2, 2, 6, 2]);
+  });
+
+  it('is led to its place, which is cleared when all is entered anew, and chained to what follows', () => {
+    const eelpot = instrument('oxbow-eelpot');
+    const url = new URL('../../../library/patches/eel-run-line.json', import.meta.url);
+    const line = patchSchema.parse(JSON.parse(readFileSync(url, 'utf8')));
+    const [one, two] = line.patterns as [Pattern, Pattern];
+    const titles = (...[pattern, before, next]: (Pattern | undefined)[]): string[] => {
+      const entry = enterPattern(eelpot, pattern!, before, undefined, next);
+      if (!entry.ok) throw new Error(entry.reasons.join(' '));
+      return entry.script.parts.map((p) => p.title);
+    };
+    expect(titles(one, undefined, two)).toEqual([
+      ...['go there', 'pitches', 'time', 'accents and slides'],
+      ...['store it', 'chain it'],
+    ]);
+    // What stays the same is not pressed; what is there already is not even gone to.
+    expect(titles(one, one, two)).toEqual([]);
+    const full = enterPattern(eelpot, one, undefined, undefined, two);
+    const bare = enterPattern(eelpot, one);
+    expect(full.ok && bare.ok && full.script.presses - bare.script.presses).toBe(3);
+    // Anew over something it is cleared first, and that is counted when the ways are weighed.
+    const sparse = {
+      ...one,
+      tracks: one.tracks.map((t) => ({ ...t, steps: t.steps.slice(0, 1) })),
+    };
+    const ways = [two, sparse, { ...sparse, id: 'x', tracks: two.tracks }].flatMap((before) =>
+      [one, two, sparse].map((pattern) => {
+        const entry = enterPattern(eelpot, pattern, before);
+        if (!entry.ok) throw new Error(entry.reasons.join(' '));
+        const cleared = entry.script.parts.some((p) => p.title === 'clear it');
+        expect(cleared).toBe(entry.script.way === 'anew');
+        return entry.script.way;
+      }),
+    );
+    expect(new Set(ways)).toEqual(new Set(['over', 'anew']));
   });
 });
 

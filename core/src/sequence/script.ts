@@ -46,12 +46,14 @@ export const PRESS_SECONDS = 0.3;
  * The presses that enter a pattern into the instrument's own sequencer.
  * @param before the pattern that is in the place now; absent for an empty one
  * @param panel what the panel shows, for rows whose steps are knobs
+ * @param chained the pattern that follows it
  */
 export function enterPattern(
   instrument: Instrument,
   pattern: Pattern,
   before?: Pattern,
   panel?: Pick<Patch, 'settings'>,
+  chained?: Pattern,
 ): Entry {
   const sequencer = sequencerOf(instrument, pattern);
   if (!sequencer) {
@@ -61,8 +63,10 @@ export function enterPattern(
   if (refusals.length > 0) {
     return { ok: false, reasons: refusals.map((r) => `${r.where}: ${r.reason}`) };
   }
-  const anew = partsOf(instrument, sequencer, pattern, undefined, panel);
-  const over = before && partsOf(instrument, sequencer, pattern, before, panel);
+  const fill = (from: Pattern | undefined): EntryPart[] =>
+    partsOf(instrument, sequencer, pattern, from, panel);
+  const anew = placed(sequencer, pattern, fill(undefined), before !== undefined, chained);
+  const over = before && placed(sequencer, pattern, fill(before), false, chained);
   const shorter = over !== undefined && sum(over, 'seconds') <= sum(anew, 'seconds');
   const parts = shorter ? over : anew;
   return {
@@ -87,6 +91,35 @@ function whyThisWay(before: Pattern | undefined, shorter: boolean): string {
 
 const sum = (parts: readonly EntryPart[], what: 'presses' | 'seconds'): number =>
   parts.reduce((total, part) => total + part[what], 0);
+
+/** What is pressed to go to a place, to clear it, to keep what was entered, and to chain it to another. */
+const GO = 2;
+const CLEAR = 2;
+const STORE = 2;
+const CHAIN = 3;
+
+/**
+ * An entry in a box that keeps patterns in places: one goes there, clears what is there when all is entered anew, stores what
+ * was entered, and chains it to what follows. Where nothing is entered, nothing is pressed.
+ */
+function placed(
+  { places }: Sequencer,
+  pattern: Pattern,
+  parts: EntryPart[],
+  clears: boolean,
+  chained: Pattern | undefined,
+): EntryPart[] {
+  if (!places || parts.length === 0) return parts;
+  const place = pattern.place ?? 'a free place';
+  const follows = chained && chained.id !== pattern.id ? (chained.place ?? chained.name) : '';
+  return [
+    timed('go there', [`to ${place}`], GO),
+    ...(clears ? [timed('clear it', [`clear ${place}`], CLEAR)] : []),
+    ...parts,
+    timed('store it', [`store into ${place}`], STORE),
+    ...(follows === '' ? [] : [timed('chain it', [`${place}, then ${follows}`], CHAIN)]),
+  ];
+}
 
 const timed = (title: string, told: string[], presses: number): EntryPart => ({
   title,

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import sharp from 'sharp';
+import type sharp from 'sharp';
 import type { Database } from '../db/database';
 import { PhotographEntity } from '../db/entities';
 import { notFound, Problem } from '../problem';
@@ -23,15 +23,15 @@ const LOOSE_MS = 24 * 3_600_000;
 
 /** Photographs of panels: brought upright, made no larger than a sheet needs, and freed of what a camera wrote beside the picture. */
 export class PhotographStore {
-  constructor(private readonly database: Database) {
-    // One picture at a time leaves a core for everyone else.
-    sharp.concurrency(1);
-  }
+  constructor(private readonly database: Database) {}
 
   /** Takes a picture as a camera gives it. @throws Problem for what is none, breaks off, or is too large */
   async add(bytes: Uint8Array): Promise<StoredPhotograph> {
     const { data, info } = await readable(async () => {
-      const picture = sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' });
+      const picture = (await decoder())(bytes, {
+        limitInputPixels: MOST_PIXELS,
+        failOn: 'truncated',
+      });
       const { format } = await picture.metadata();
       if (!KINDS.has(format)) throw new Error('unsupported image format');
       return picture
@@ -46,8 +46,8 @@ export class PhotographStore {
 
   /** Takes one as another library kept it, under the same id. */
   async take(id: string, bytes: Uint8Array): Promise<void> {
-    const { width, height, format } = await readable(() =>
-      sharp(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' }).metadata(),
+    const { width, height, format } = await readable(async () =>
+      (await decoder())(bytes, { limitInputPixels: MOST_PIXELS, failOn: 'truncated' }).metadata(),
     );
     const kept = format === 'jpeg' && Math.max(width, height) <= LONGEST;
     if (!kept || sumOf(bytes) !== id)
@@ -86,6 +86,14 @@ export class PhotographStore {
     });
     return { id, width, height };
   }
+}
+
+/** The decoder, loaded with the first picture: most that starts never sees one. */
+async function decoder(): Promise<typeof sharp> {
+  const { default: load } = await import('sharp');
+  // One picture at a time leaves a core for everyone else.
+  load.concurrency(1);
+  return load;
 }
 
 export const sumOf = (bytes: Uint8Array): string =>

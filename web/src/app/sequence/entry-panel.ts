@@ -114,6 +114,8 @@ export class EntryPanel {
       instrument,
       pattern,
       this.others().find((p) => p.id === this.before()),
+      undefined,
+      this.sequence.patterns().find((p) => p.id === pattern.next),
     );
   });
   protected readonly time = formatDuration;
