@@ -64,9 +64,9 @@ test('a photograph lies beneath, straightened, and things are put on its picture
   await page.getByLabel(/^Wide/).fill('480');
   await page.keyboard.press('Enter');
   await expect(page.getByText(/a unit is \d+\.\d+ mm/)).toBeVisible();
-  await expect(page.getByTestId('save-state')).toContainText('Saved');
-  const svg = await page.request.get(`/api/v1/instruments/${id}/panel.svg`);
-  expect(await svg.text()).toContain('width="480mm"');
+  const svg = async (): Promise<string> =>
+    (await page.request.get(`/api/v1/instruments/${id}/panel.svg`)).text();
+  await expect.poll(svg).toContain('width="480mm"');
 
   // Typed on afterwards, everything is where it was put; taken away, the picture is gone.
   const { panel } = await api.get<{ panel: { photograph?: object } }>(`/instruments/${id}`);

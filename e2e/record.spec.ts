@@ -122,9 +122,11 @@ test('a list in any order costs three keys a control', async ({ page, api }) => 
   const shuffled = PANEL.filter(([name]) => name !== 'lfo1-shape').map(
     (_entry, i, all) => all[(i * 17) % all.length]!,
   );
+  let before = '';
   for (const [name, text] of shuffled) {
     // The words of a target may hold any letter: Enter ends them.
-    if (await page.locator('.bubble').filter({ hasText: '~' }).count()) await press('Enter');
+    if (before.includes('~')) await press('Enter');
+    before = text;
     await press('/');
     for (const key of codes.get(name)!) await press(key);
     await expect(control(page, name)).toBeFocused();
