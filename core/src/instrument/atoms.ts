@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LARGEST_SHEET } from './limits';
 
 /** Building blocks that the parts of an instrument file share. */
 export const id = z
@@ -15,8 +16,8 @@ export const port = z
   .string()
   .regex(/^[a-z0-9][a-z0-9-]*\.[a-z0-9][a-z0-9-]*$/, 'expected module.port');
 export const place = z.strictObject({
-  x: z.number().min(0).max(4000),
-  y: z.number().min(0).max(4000),
+  x: z.number().min(0).max(LARGEST_SHEET),
+  y: z.number().min(0).max(LARGEST_SHEET),
   /** Diameter of a knob or jack, length of a slider or wheel, width of a switch; in panel units. */
   size: z.number().min(8).max(600),
 });

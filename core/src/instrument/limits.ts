@@ -4,5 +4,9 @@ export const MOST_CONTROLS = 600;
 export const MOST_JACKS = 300;
 export const MOST_MODULES = 200;
 export const MOST_WIRES = 2000;
+export const MOST_REVISIONS = 16;
+export const MOST_SEQUENCERS = 16;
+export const MOST_SOURCES = 64;
+export const MOST_DESTINATIONS = 128;
 /** Units that a sheet has each way at most. */
 export const LARGEST_SHEET = 4000;

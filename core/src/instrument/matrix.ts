@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finite, id, port, prose, words } from './atoms';
+import { MOST_DESTINATIONS, MOST_SOURCES } from './limits';
 
 /** A place where a matrix row may begin: something that moves by itself, or something the player moves. */
 const sourceSchema = z.strictObject({
@@ -27,8 +28,8 @@ const destinationSchema = z.strictObject({
 export const matrixSchema = z.strictObject({
   /** Rows that can be filled. */
   rows: z.number().int().min(1).max(64),
-  sources: z.array(sourceSchema).min(1).max(64),
-  destinations: z.array(destinationSchema).min(1).max(128),
+  sources: z.array(sourceSchema).min(1).max(MOST_SOURCES),
+  destinations: z.array(destinationSchema).min(1).max(MOST_DESTINATIONS),
   /** What the panel shows at full depth, and how finely: 64 in steps of 1, 100 % ... */
   depth: z.strictObject({
     most: z.number().positive().max(1000),

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LARGEST_SHEET } from './limits';
 
 /** A place in a picture: shares of its width and height, 0..1. */
 export const point2Schema = z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]);
@@ -13,19 +14,13 @@ export const photographSchema = z.strictObject({
   /** Where the panel's corners are in it. */
   corners: z.tuple([point2Schema, point2Schema, point2Schema, point2Schema]),
   /** Panel units from the sheet's upper left corner that the panel in it takes: controls are put on its picture. */
-  width: z.number().positive().max(4000),
-  height: z.number().positive().max(4000),
+  width: z.number().positive().max(LARGEST_SHEET),
+  height: z.number().positive().max(LARGEST_SHEET),
   /** How much of it is seen, 0..1. */
   shown: z.number().min(0).max(1),
 });
 export type Photograph = z.infer<typeof photographSchema>;
 
-export const WHOLE_PICTURE: Photograph['corners'] = [
-  [0, 0],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-];
 /** Where a panel may be in a picture of which nothing is known yet. */
 export const SOMEWHERE: Photograph['corners'] = [
   [0.1, 0.1],

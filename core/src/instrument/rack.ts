@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { LARGEST_SHEET } from './limits';
 import { id, prose, words } from './atoms';
 
 /** A module of a cabinet where it stands: `row` from the top, `at` in panel units from the left. */
@@ -6,7 +7,7 @@ export const placedSchema = z.strictObject({
   id,
   type: id,
   row: z.number().int().min(0).max(15),
-  at: z.number().min(0).max(4000),
+  at: z.number().min(0).max(LARGEST_SHEET),
 });
 export type Placed = z.infer<typeof placedSchema>;
 
@@ -39,7 +40,7 @@ export const rackSchemaOf = <
           name: words,
           note: prose.optional(),
           stage: parts.stage,
-          width: z.number().positive().max(4000),
+          width: z.number().positive().max(LARGEST_SHEET),
           controls: z.array(parts.control).max(64).default([]),
           jacks: z.array(parts.jack).max(64).default([]),
           modules: z.array(parts.module).max(32).prefault([]),

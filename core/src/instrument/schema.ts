@@ -6,7 +6,9 @@ import {
   MOST_CONTROLS,
   MOST_JACKS,
   MOST_MODULES,
+  MOST_REVISIONS,
   MOST_SECTIONS,
+  MOST_SEQUENCERS,
   MOST_WIRES,
 } from './limits';
 import { matrixSchema } from './matrix';
@@ -226,8 +228,8 @@ export const instrumentSchema = z.strictObject({
   /** A modular cabinet: modules that can be placed, moved and exchanged. */
   rack: rackSchema.optional(),
   matrix: matrixSchema.optional(),
-  revisions: z.array(revisionSchema).max(16).prefault([]),
-  sequencers: z.array(sequencerSchema).max(16).default([]),
+  revisions: z.array(revisionSchema).max(MOST_REVISIONS).prefault([]),
+  sequencers: z.array(sequencerSchema).max(MOST_SEQUENCERS).default([]),
   memory: memorySchema,
   /** How the panel is brought to a known start: every control at its own rest but for these. */
   start: z.strictObject({ note: prose, settings: z.record(id, z.union([travel, id])) }),

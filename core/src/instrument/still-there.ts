@@ -1,6 +1,7 @@
 import { isModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
 import { checkTaperFits } from './check-tapers';
 import type { Problem } from '../document/problem';
+import { paramFits } from './param-fits';
 import type { Control, Instrument, Module } from './schema';
 import { isSwitched } from './schema';
 import { lacks, type Uses, usesOf } from './uses';
@@ -8,9 +9,8 @@ import type { Sequencer } from './sequencer';
 
 /**
  * The instrument without whatever names something that is not there any more: wires and jacks to modules and ports that are
- * gone, what controls turned of them, normals of jacks, ends of the matrix, steps of sequencers, modules of revisions,
- * places in the start and the init patch. What
- * is sound stays the same object.
+ * gone, what controls turned of them, normals of jacks, ends of the matrix, steps of sequencers, modules of revisions, places
+ * in the start and the init patch. What is sound stays the same object.
  */
 export function onlyWhatIsThere(instrument: Instrument): Instrument {
   const { circuit, revisions, matrix, sequencers } = instrument;
@@ -102,11 +102,11 @@ const replaces = (module: Module, uses: Uses): boolean =>
 
 function bindingsStillThere(control: Control, specs: ReadonlyMap<string, ModuleSpec>): Control {
   const bindings = each(control.bindings as Control['bindings'][number][], (bound) => {
-    const params = specs.get(bound.module)?.params ?? {};
-    const param = Object.hasOwn(params, bound.param) ? params[bound.param] : undefined;
-    if (!param) return null;
+    const spec = specs.get(bound.module);
+    if (!spec) return null;
     if ('taper' in bound) {
-      if (param.kind !== 'number') return null;
+      const param = Object.hasOwn(spec.params, bound.param) ? spec.params[bound.param] : undefined;
+      if (param?.kind !== 'number') return null;
       const faults: Problem[] = [];
       checkTaperFits(bound.taper, param, bound.param, '', (pointer, message) =>
         faults.push({ pointer, message }),
@@ -116,9 +116,7 @@ function bindingsStillThere(control: Control, specs: ReadonlyMap<string, ModuleS
     if (!isSwitched(control)) return null;
     const fits = control.positions.every(({ id }) => {
       const value = bound.values[id];
-      if (value === undefined) return false;
-      if (param.kind === 'choice') return param.choices.includes(String(value));
-      return typeof value === 'number' && value >= param.lo && value <= param.hi;
+      return value !== undefined && paramFits(spec, bound.param, value);
     });
     return fits ? bound : null;
   });

@@ -1,7 +1,8 @@
+import { readdirSync, readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { catalogue, isModuleKind, type ModuleKind, moduleSpec } from '../catalogue';
 import { compile } from '../circuit';
-import { checkInstrument, type Instrument } from '../instrument';
+import { checkInstrument, type Instrument, instrumentSchema, panelOf } from '../instrument';
 import { instrumentOf } from '../outline/instrument';
 import { readOutline } from '../outline/read';
 import { sluice } from '../testing/sluice';
@@ -16,6 +17,7 @@ import {
   withoutModule,
 } from './modules';
 import { readWire } from './read-wire';
+import { skeletonSchema, withSkeleton } from './skeleton';
 import { wireFault, withNormal, withoutWire, withWire } from './wires';
 
 const kinds = Object.keys(catalogue) as ModuleKind[];
@@ -23,6 +25,13 @@ const blank = (text = 'Own Thing\nFilter:\ncutoff 0..10\n< in\n'): Instrument =>
   instrumentOf(readOutline(text).outline, text);
 const built = (...wanted: ModuleKind[]): Instrument =>
   wanted.reduce((i, kind) => withModule(i, kind).instrument, blank());
+const libraryOf = (folder: string): { name: string; source: unknown }[] => {
+  const at = new URL(`../../../library/${folder}/`, import.meta.url);
+  return readdirSync(at).map((name) => ({
+    name,
+    source: JSON.parse(readFileSync(new URL(name, at), 'utf8')),
+  }));
+};
 const textOf = (instrument: Instrument, text: string): string => {
   const read = readWire(text, instrument);
   return read.ok ? `${read.ends.from} ${read.ends.to}` : read.message;
@@ -151,6 +160,19 @@ describe('what the circuit room tells', () => {
     expect(room.modules).toHaveLength(sluice.circuit.modules.length);
     expect(room.wires).toHaveLength(sluice.circuit.wires.length);
     expect(room.notes).toEqual([]);
+  });
+
+  it('is nothing to be mended in any circuit of the library, ready-made or to begin from', () => {
+    const notes = (of: Instrument): string[] => circuitRoom(of).notes.map((n) => n.text);
+    for (const file of libraryOf('instruments'))
+      expect([file.name, notes(panelOf(instrumentSchema.parse(file.source)))]).toEqual([
+        file.name,
+        [],
+      ]);
+    for (const file of libraryOf('skeletons')) {
+      const bare = withSkeleton(blank(), skeletonSchema.parse(file.source), []);
+      expect([file.name, notes(bare)]).toEqual([file.name, []]);
+    }
   });
 
   it('is what leads nowhere, and what waits for something', () => {

@@ -1,5 +1,6 @@
 import { type Family, isModuleKind, moduleSpec, type SignalKind } from '../catalogue';
 import type { Instrument, Wire } from '../instrument/schema';
+import { usesOf } from '../instrument/uses';
 
 export interface RoomPort {
   name: string;
@@ -31,27 +32,23 @@ export interface CircuitRoom {
 
 /** A circuit as it is drawn to be edited: every module with all its ports, every wire, and what will not be heard. */
 export function circuitRoom(instrument: Instrument): CircuitRoom {
-  const { circuit, jacks, matrix } = instrument;
-  const used = new Set([
-    ...circuit.wires.flatMap((w) => [w.from, w.to]),
-    ...jacks.map((j) => j.port),
-    ...(matrix?.sources ?? []).map((s) => s.port),
-    ...(matrix?.destinations ?? []).map((d) => d.port),
-  ]);
+  const { circuit } = instrument;
+  const uses = usesOf(instrument);
   const modules = circuit.modules.flatMap((m): RoomModule[] => {
     if (!isModuleKind(m.kind)) return [];
     const { family, inputs, outputs } = moduleSpec(m.kind);
-    const ports = (side: Record<string, SignalKind>): RoomPort[] =>
-      Object.entries(side)
+    const used = uses.get(m.id);
+    const ports = (side: 'inputs' | 'outputs'): RoomPort[] =>
+      Object.entries(side === 'inputs' ? inputs : outputs)
         // A reading in Hz is no voltage.
         .filter(([name]) => name !== 'hz')
-        .map(([name, signal]) => ({ name, signal, used: used.has(`${m.id}.${name}`) }));
+        .map(([name, signal]) => ({ name, signal, used: used?.[side].has(name) ?? false }));
     return [
       {
         ...{ id: m.id, name: m.name ?? m.id, kind: m.kind, family },
-        inputs: ports(inputs),
+        inputs: ports('inputs'),
         // What is heard leaves by the output; it has no way further.
-        outputs: m.kind === 'output' ? [] : ports(outputs),
+        outputs: m.kind === 'output' ? [] : ports('outputs'),
       },
     ];
   });

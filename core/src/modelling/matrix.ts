@@ -1,4 +1,5 @@
 import { isModuleKind, moduleSpec } from '../catalogue';
+import { MOST_DESTINATIONS, MOST_SOURCES } from '../instrument/limits';
 import type { Matrix } from '../instrument/matrix';
 import type { Instrument } from '../instrument/schema';
 import { onlyWhatIsThere } from '../instrument/still-there';
@@ -71,7 +72,7 @@ export function withMatrixEnd(instrument: Instrument, side: Side, port: string):
   return left[side].length > 0 ? { ...instrument, matrix: left } : instrument;
 }
 
-const MOST: Record<Side, number> = { sources: 64, destinations: 128 };
+const MOST: Record<Side, number> = { sources: MOST_SOURCES, destinations: MOST_DESTINATIONS };
 
 function ended(matrix: Matrix, side: Side, port: string, text: string): Matrix {
   const list = matrix[side];

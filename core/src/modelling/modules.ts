@@ -1,9 +1,9 @@
 import { isModuleKind, type ModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
+import { freeName } from '../document';
+import { paramFits } from '../instrument/param-fits';
 import type { Instrument, Module } from '../instrument/schema';
 import { MOST_MODULES } from '../instrument/limits';
 import { onlyWhatIsThere } from '../instrument/still-there';
-import { freeName } from './free-name';
-import { paramFits } from './param-fits';
 
 /**
  * The instrument with one more module, which nothing is wired to yet. The first brings an output with it: what is heard

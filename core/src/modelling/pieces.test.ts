@@ -46,6 +46,12 @@ const edits: ((of: Instrument) => Instrument)[] = [
   (i) => moveBy(i, ['control:filter-cutoff'], { x: 4, y: 4 }),
   (i) => ({ ...i, memory: { kind: 'slots', banks: 2, slots: 8, nameLength: 0 } }),
   (i) => ({ ...i, summary: 'A crane.' }),
+  (i) => turn(i, 'filter-resonance', 'cutoff'),
+  (i) => ({
+    ...i,
+    sequencers: i.sequencers.map((s) => ({ ...s, places: { banks: 2, slots: 4 } })),
+  }),
+  (i) => ({ ...i, start: { ...i.start, note: 'All down.' } }),
   (i) => withoutModule(i, 'oscillator'),
 ];
 const anyEdit = fc.constantFrom(...edits);
@@ -81,6 +87,47 @@ describe('two changes of one instrument', () => {
     expect(other.merged.circuit).toEqual(theirs.circuit);
     // What is offered to be decided is what can be.
     expect(told(mine, theirs)).toEqual(conflicts);
+  });
+
+  it('that do not go together leave one: mine, or theirs when that is chosen', () => {
+    const mine = turn(wired, 'filter-cutoff', 'cutoff');
+    const theirs = turn(wired, 'filter-resonance', 'cutoff');
+    const bound = (i: Instrument): string[] =>
+      i.controls.filter((c) => c.bindings.length > 0).map((c) => c.id);
+    const { merged, conflicts } = mergeInstruments(wired, mine, theirs);
+    expect(conflicts).toEqual(['/turns/filter-cutoff', '/turns/filter-resonance']);
+    expect(bound(merged)).toEqual(['filter-cutoff']);
+    const other = mergeInstruments(wired, mine, theirs, (p) =>
+      p === '/turns/filter-resonance' ? 'theirs' : 'mine',
+    );
+    expect(bound(other.merged)).toEqual(['filter-resonance']);
+    // Two circuits with an output each.
+    const bare = instrumentOf(readOutline(text).outline, text);
+    const output = (id: string): Instrument => ({
+      ...bare,
+      circuit: { modules: [{ id, kind: 'output', params: {} }], wires: [] },
+    });
+    const one = mergeInstruments(bare, output('out'), output('end')).merged;
+    expect(one.circuit.modules.map((m) => m.id)).toEqual(['out']);
+  });
+
+  it('that differ anywhere are all told: what could be decided is what is seen', () => {
+    fc.assert(
+      fc.property(
+        fc.array(anyEdit, { maxLength: 4 }),
+        fc.array(anyEdit, { maxLength: 4 }),
+        (left, right) => {
+          const [a, b] = [left, right].map((all) => all.reduce((i, edit) => edit(i), wired)) as [
+            Instrument,
+            Instrument,
+          ];
+          const { conflicts } = mergeInstruments(null, a, b);
+          expect(conflicts.filter((c) => !told(a, b).includes(c))).toEqual([]);
+          expect(told(a, b).filter((t) => !conflicts.includes(t))).toEqual([]);
+          for (const d of pieceDifferences(a, b)) expect(d.after).not.toBe(d.before);
+        },
+      ),
+    );
   });
 
   it('with themselves, or with none, are themselves', () => {

@@ -13,6 +13,7 @@ import type { Control, Instrument, Module, Wire } from '../instrument/schema';
 import { onlyWhatIsThere } from '../instrument/still-there';
 import { instrumentOf } from '../outline/instrument';
 import { jackLabel } from '../patch/cables';
+import { sayBinding } from '../outline/diff';
 import { blocksOf } from '../outline/lines';
 import { readOutline } from '../outline/read';
 import { resized } from '../outline/sheet-size';
@@ -138,6 +139,51 @@ function ofPieces(pieces: Pieces, known: Instrument): Instrument {
 }
 
 /**
+ * Pieces that are each fine and do not go together: two controls for one parameter, two outputs. One of them stays, mine unless
+ * theirs is chosen, and both are told as decided.
+ */
+function withoutClashes(
+  pieces: Pieces,
+  ours: Pieces,
+  choose: Choose = () => 'mine',
+): { pieces: Pieces; clashes: string[] } {
+  const clashes: string[] = [];
+  const stays = (field: 'turns' | 'modules', ids: readonly string[]): string => {
+    const pointer = (id: string): string => `/${field}/${id}`;
+    clashes.push(...ids.map(pointer));
+    const [first = ''] = ids;
+    const chosen = ids.find((id) => !ours[field][id] && choose(pointer(id)) === 'theirs');
+    return chosen ?? ids.find((id) => ours[field][id]) ?? first;
+  };
+  const claims = new Map<string, string[]>();
+  for (const [control, { bindings }] of Object.entries(pieces.turns))
+    for (const { module, param } of bindings) {
+      const key = `${module}.${param}`;
+      claims.set(key, [...(claims.get(key) ?? []), control]);
+    }
+  const owner = new Map(
+    [...claims].map(([key, all]) => [key, all.length > 1 ? stays('turns', all) : all[0]!]),
+  );
+  const turns = Object.entries(pieces.turns).map(([control, said]) => {
+    const bindings = (said.bindings as Control['bindings'][number][]).filter(
+      (b) => owner.get(`${b.module}.${b.param}`) === control,
+    );
+    return [control, { ...said, bindings }] as [string, Pieces['turns'][string]];
+  });
+  const outputs = Object.values(pieces.modules)
+    .filter((m) => m.kind === 'output')
+    .map((m) => m.id);
+  const output = outputs.length > 1 ? stays('modules', outputs) : outputs[0];
+  const modules = Object.entries(pieces.modules).filter(
+    ([id, m]) => m.kind !== 'output' || id === output,
+  );
+  return {
+    pieces: { ...pieces, turns: Object.fromEntries(turns), modules: Object.fromEntries(modules) },
+    clashes,
+  };
+}
+
+/**
  * Merges two changes of one described instrument, piece by piece: the words of each section, each module and wire, what each
  * control turns, each place, sequencers, memory and the rest. What both changed is decided by `choose`.
  */
@@ -147,21 +193,29 @@ export function mergeInstruments(
   theirs: Instrument,
   choose?: Choose,
 ): Merge<Instrument> {
+  const [ours, others] = [piecesOf(mine), piecesOf(theirs)];
   const { merged, conflicts } = mergeDocuments<Pieces>(
     KEYED,
     base && piecesOf(base),
-    piecesOf(mine),
-    piecesOf(theirs),
+    ours,
+    others,
     choose,
   );
-  const known = equal(merged.places, piecesOf(mine).places) ? mine : theirs;
-  return { merged: { ...ofPieces(merged, known), id: mine.id }, conflicts };
+  const known = equal(merged.places, ours.places) ? mine : theirs;
+  const { pieces, clashes } = withoutClashes(merged, ours, choose);
+  return {
+    merged: { ...ofPieces(pieces, known), id: mine.id },
+    conflicts: [...conflicts, ...clashes.filter((c) => !conflicts.includes(c))],
+  };
 }
 
 const count = (many: number, word: string): string => `${many} ${word}${many === 1 ? '' : 's'}`;
 const short = (words: string): string => (words.length > 160 ? `${words.slice(0, 159)}…` : words);
 
-/** Differences from one state of an instrument to another, each a piece that can be taken by itself. */
+/**
+ * Differences from one state of an instrument to another, each a piece that can be taken by itself: none is left out, also
+ * where both read alike in short.
+ */
 export function pieceDifferences(before: Instrument, after: Instrument): Difference[] {
   const [was, is] = [piecesOf(before), piecesOf(after)];
   const label = (id: string): string => {
@@ -187,7 +241,7 @@ export function pieceDifferences(before: Instrument, after: Instrument): Differe
       turns?.unheard
         ? 'nothing that is heard'
         : turns
-          ? turns.bindings.map((b) => `${b.param} of ${moduleName(b.module)}`).join(', ')
+          ? turns.bindings.map((b) => sayBinding(b, moduleName(b.module))).join(', ')
           : 'nothing is said',
     ),
     ...entryDifferences('leads', was.leads, is.leads, jack, (port) => port ?? 'nowhere yet'),
@@ -221,7 +275,7 @@ export function pieceDifferences(before: Instrument, after: Instrument): Differe
       (s) => (s ? `${s.name}, ${count(s.steps, 'step')}, ${JSON.stringify(s.can)}` : 'none'),
     ),
     ...placeDifferences(was.places, is.places),
-  ].filter((d) => d.before !== d.after);
+  ].map((d) => (d.before === d.after ? { ...d, after: `${d.after}, otherwise in detail` } : d));
 }
 
 function placeDifferences(before: Pieces['places'], after: Pieces['places']): Difference[] {

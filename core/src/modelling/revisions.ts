@@ -1,10 +1,9 @@
 import { catalogue, isModuleKind, type ModuleKind, moduleSpec } from '../catalogue';
+import { MOST_REVISIONS } from '../instrument/limits';
+import { freeName } from '../document';
+import { paramFits } from '../instrument/param-fits';
 import type { Instrument } from '../instrument/schema';
 import { lacks, usesOf } from '../instrument/uses';
-import { freeName } from './free-name';
-import { paramFits } from './param-fits';
-
-const MOST = 16;
 
 /**
  * The instrument with one more revision: the same panel, with other modules in the place of some. The first is the
@@ -13,7 +12,8 @@ const MOST = 16;
  */
 export function withRevision(instrument: Instrument, name: string): Instrument {
   const { revisions } = instrument;
-  if (revisions.length >= MOST) throw new Error(`An instrument has ${MOST} revisions at most.`);
+  if (revisions.length >= MOST_REVISIONS)
+    throw new Error(`An instrument has ${MOST_REVISIONS} revisions at most.`);
   return {
     ...instrument,
     revisions: [...revisions, { id: freeName('revision', revisions), name, modules: [] }],

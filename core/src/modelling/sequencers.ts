@@ -1,14 +1,12 @@
+import { MOST_SEQUENCERS } from '../instrument/limits';
+import { freeName } from '../document';
 import type { Abilities, Sequencer } from '../instrument/sequencer';
 import type { Control, Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { capabilitiesOf } from '../sequence/capabilities';
-import { freeName } from './free-name';
 
 export type SequencerKind = Sequencer['kind'];
 type Row = Sequencer['rows'][number];
-
-/** Most sequencers of an instrument. */
-const MOST = 16;
 
 /** What each kind is, for whoever has to choose one. */
 export const sequencerKinds: readonly { kind: SequencerKind; name: string; says: string }[] = [
@@ -36,7 +34,8 @@ export function withSequencer(
   kind: SequencerKind,
 ): { instrument: Instrument; id: string } {
   const { sequencers } = instrument;
-  if (sequencers.length >= MOST) throw new Error(`An instrument has ${MOST} sequencers at most.`);
+  if (sequencers.length >= MOST_SEQUENCERS)
+    throw new Error(`An instrument has ${MOST_SEQUENCERS} sequencers at most.`);
   const id = freeName(kind, sequencers);
   const name = sequencerKinds.find((k) => k.kind === kind)!.name.toLowerCase();
   const base: Sequencer = {

@@ -88,14 +88,17 @@ function sayControl(control: Control | undefined, put: boolean): string {
     : control.scale
       ? `${writeScale(control.scale.marks)} ${control.scale.unit}`.trim()
       : 'no scale';
-  const turns = control.unheard ? ['does nothing that is heard'] : control.bindings.map(sayBinding);
+  const turns = control.unheard
+    ? ['does nothing that is heard']
+    : control.bindings.map((b) => `turns ${sayBinding(b)}`);
   const { x, y, size } = control.place;
   const at = put ? [`at ${x}, ${y}, ${size} wide`] : [];
   return [control.name, control.kind, spec, ...turns, ...at].join(', ');
 }
 
-function sayBinding(binding: Control['bindings'][number]): string {
-  const what = `turns ${binding.module} ${binding.param}`;
+/** What a binding sets, and over which values. */
+export function sayBinding(binding: Control['bindings'][number], module = binding.module): string {
+  const what = `${module} ${binding.param}`;
   if (!('taper' in binding)) return `${what} ${Object.values(binding.values).join('/')}`;
   const { taper } = binding;
   const values = taper.kind === 'table' ? taper.points.map(([, v]) => v) : [taper.lo, taper.hi];

@@ -1,3 +1,4 @@
+import { LARGEST_SHEET } from '../instrument/limits';
 import type { Instrument, Section } from '../instrument/schema';
 import { type Box, controlBox } from '../panel/place';
 import { overlap } from './layout';
@@ -15,8 +16,8 @@ const MARGIN = 8;
 /** Height of a section's name, which nothing in it covers. */
 const HEAD = 22;
 const LEAST_SECTION = 40;
-/** No sheet is wider or higher. */
-const LARGEST = 3990;
+/** No section ends further: behind the last one a sheet goes on a little. */
+const LARGEST = LARGEST_SHEET - 10;
 
 /** What a thing covers on its panel, in panel units; undefined when there is no such thing. */
 export function boxOf(instrument: Instrument, thing: Thing): Box | undefined {

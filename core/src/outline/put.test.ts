@@ -9,7 +9,7 @@ import { blocksOf, withLinesIn } from './lines';
 import { putAt } from './put';
 import { readOutline } from './read';
 import { millimetresAUnit, withMillimetres, withPhotograph } from './sheet-size';
-import { WHOLE_PICTURE } from '../instrument/photograph';
+import { SOMEWHERE } from '../instrument/photograph';
 
 const text = `Crane by Own
 
@@ -176,7 +176,7 @@ describe('the size of the real one', () => {
 
   it('holds a photograph, which stays as large as it was laid', () => {
     const photograph = {
-      ...{ id: 'a'.repeat(64), corners: WHOLE_PICTURE },
+      ...{ id: 'a'.repeat(64), corners: SOMEWHERE },
       ...{ width: 1400, height: 500, shown: 0.5 },
     };
     const laid = withPhotograph(crane, photograph);

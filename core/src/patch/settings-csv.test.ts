@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { initWith, sluice, anyPanel } from '../testing/sluice';
 import { formatSetting } from '../reading/format';
 import { settingsAt } from './create';
-import { readSettingsCsv, settingsCsv } from './settings-csv';
+import { controlsOfCsv, readSettingsCsv, settingsCsv } from './settings-csv';
 
 describe('settings as a table', () => {
   it('are a line a control and a column a patch, as one reads them', () => {
@@ -16,6 +16,13 @@ describe('settings as a table', () => {
     expect(read.faults).toEqual([]);
     expect(read.columns.map((c) => c.name)).toEqual(['Night, lock', '=2+3']);
     expect(read.columns[1]!.settings['cutoff']).toBeNull();
+  });
+
+  it('name their controls, wherever the column stands', () => {
+    const csv = settingsCsv(sluice, []);
+    expect([...controlsOfCsv(csv)].sort()).toEqual(sluice.controls.map((c) => c.id).sort());
+    expect(controlsOfCsv('a;control\n1;cutoff\n2;drive')).toEqual(['cutoff', 'drive']);
+    expect(controlsOfCsv('cutoff,5')).toEqual([]);
   });
 
   it('come back as the same readings, of any panel', () => {

@@ -38,19 +38,24 @@ export function settingsCsv(
   return `${Papa.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
 }
 
+/** Ids that a table of settings has in its column of controls, in their order; none when it has no such column. */
+export function controlsOfCsv(text: string): string[] {
+  const { data } = parse(text);
+  const at = controlColumn(data);
+  return at < 0 ? [] : data.slice(1).map((cells) => plain(cells[at] ?? ''));
+}
+
 /**
  * Reads such a table, in any order of lines and columns: a column `control` with ids, and one for each patch. An empty cell
  * says nothing of its control; `?` says that it is not recorded.
  */
 export function readSettingsCsv(text: string, instrument: Instrument): SettingsTable {
-  const { data, errors } = Papa.parse<string[]>(text.trim(), {
-    delimitersToGuess: [',', ';', '\t'],
-  });
+  const { data, errors } = parse(text);
   const faults: SettingsTable['faults'] = errors
     .filter((e) => e.type !== 'Delimiter')
     .map((e) => ({ line: (e.row ?? 0) + 1, column: 1, message: e.message }));
   const [head = [], ...lines] = data;
-  const ids = head.findIndex((field) => field.trim().toLowerCase() === 'control');
+  const ids = controlColumn(data);
   if (ids < 0) {
     const message = 'The first line names no column "control".';
     return { columns: [], faults: [...faults, { line: 1, column: 1, message }] };
@@ -77,6 +82,12 @@ export function readSettingsCsv(text: string, instrument: Instrument): SettingsT
   });
   return { columns, faults };
 }
+
+const parse = (text: string) =>
+  Papa.parse<string[]>(text.trim(), { delimitersToGuess: [',', ';', '\t'] });
+
+const controlColumn = ([head = []]: readonly string[][]): number =>
+  head.findIndex((field) => field.trim().toLowerCase() === 'control');
 
 /** A cell without the sign that keeps a table from computing it. */
 const plain = (cell: string): string => cell.trim().replace(/^'(?=[=+\-@])/, '');

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { editionOf, type Instrument, type Session } from '@hurrel/core';
+import { editionOf, type Session } from '@hurrel/core';
 import type { Stores } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
 
@@ -18,6 +18,15 @@ export interface Packed {
   pieces?: () => AsyncIterable<Uint8Array>;
 }
 
+/** A description of an instrument, and the versions that it stands for. */
+interface Description {
+  id: string;
+  name: string;
+  text: string;
+  photograph: string | undefined;
+  of: Set<number>;
+}
+
 /** Puts together what belongs into a parcel: with patches the descriptions they stand on and their units, with sessions their patches and takes. */
 export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]> {
   const packed = new Map<string, Packed>();
@@ -34,7 +43,7 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     await addTakes(services, packed, id, session);
   }
   const units = new Set(await ids('unit', wanted.units));
-  const editions = new Map<string, { id: string; name: string; text: string; of: Set<number> }>();
+  const editions = new Map<string, Description>();
   const stand = async (id: string, edition?: number): Promise<void> => {
     const instrument =
       edition === undefined
@@ -45,7 +54,8 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
       id,
       name: `${instrument.maker} ${instrument.name}`,
       text,
-      of: new Set(),
+      photograph: instrument.panel.photograph?.id,
+      of: new Set<number>(),
     };
     if (edition !== undefined) known.of.add(edition);
     editions.set(text, known);
@@ -69,7 +79,8 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     ? (await services.instruments.all()).map((i) => i.id)
     : (wanted.instruments ?? []);
   for (const id of instruments) await stand(id);
-  for (const { text } of editions.values()) await addPhotograph(services, packed, text);
+  for (const { photograph } of editions.values())
+    if (photograph !== undefined) await addPhotograph(services, packed, photograph);
   for (const { id, name, text, of } of editions.values())
     documents.add(
       'instrument',
@@ -129,11 +140,9 @@ async function addTakes(
 async function addPhotograph(
   services: Stores,
   packed: Map<string, Packed>,
-  text: string,
+  id: string,
 ): Promise<void> {
-  const { panel } = JSON.parse(text) as Instrument;
-  const id = panel.photograph?.id;
-  if (id === undefined || !(await services.photographs.has(id))) return;
+  if (!(await services.photographs.has(id))) return;
   const { bytes } = await services.photographs.read(id);
   const path = `photographs/${id.slice(0, 16)}.jpg`;
   const item = { path, kind: 'photograph' as const, id, name: id, size: bytes.length, sha256: id };

@@ -1,7 +1,7 @@
 import { harness, temporary } from '../testing/harness';
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { instrumentOf, readOutline, WHOLE_PICTURE, withPhotograph } from '@hurrel/core';
+import { instrumentOf, readOutline, SOMEWHERE, withPhotograph } from '@hurrel/core';
 import sharp from 'sharp';
 import { openDatabase } from '../db/database';
 import { PhotographStore } from '../store/photographs';
@@ -24,7 +24,7 @@ const fetched = async (h: Harness, id: string): Promise<Buffer> =>
 const text = 'Crane by Saltpan\n\nFilter:\ncutoff 0..10';
 const crane = { ...instrumentOf(readOutline(text).outline, text), id: 'saltpan-crane' };
 const lain = (id: string) =>
-  withPhotograph(crane, { id, corners: WHOLE_PICTURE, width: 600, height: 400, shown: 0.5 });
+  withPhotograph(crane, { id, corners: SOMEWHERE, width: 600, height: 400, shown: 0.5 });
 
 describe('a photograph', () => {
   it('is kept upright, no larger than a sheet needs, without what the camera wrote', async () => {

@@ -1,7 +1,18 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
-import { blankPatch, instrumentSchema, type Patch } from '@hurrel/core';
+import {
+  blankPatch,
+  instrumentOf,
+  instrumentSchema,
+  type Patch,
+  readOutline,
+  withModule,
+  withModuleName,
+  withSequencer,
+} from '@hurrel/core';
 import document from '../../../../library/instruments/oxbow-sluice.json';
+import { describedAs } from '../../testing/open-instrument';
+import { instrumentSides } from '../instruments/instrument.document';
 import { patchSides } from '../patch/patch.kind';
 import { ConflictDialog } from './conflict-dialog';
 
@@ -81,5 +92,50 @@ describe('the choice between two states of a patch', () => {
     await fixture.whenStable();
     press('Merge as chosen');
     expect(closed?.patterns).toEqual([pattern]);
+  });
+});
+
+describe('the choice between two states of a described instrument', () => {
+  const text = 'Crane by Own\n\nFilter:\ncutoff 0..10\n\nOut:\nvolume 0..10';
+  const crane = describedAs(text);
+  const retyped = (to: string) => instrumentOf(readOutline(to).outline, to, crane);
+  const built = (name: string, sheet: typeof crane): typeof crane =>
+    withModuleName(withModule(sheet, 'oscillator').instrument, 'oscillator', name);
+  const ours = built('tone', retyped(text.replace('cutoff', 'brightness')));
+  const other = withSequencer(
+    built('voice', retyped(text.replace('volume', 'level'))),
+    'arpeggio',
+  ).instrument;
+  const rows = (): [string, string][] =>
+    [...page().querySelectorAll('tbody tr')].map((row) => {
+      const [subject, , them] = [...row.children].map((c) =>
+        c.textContent!.replace(/\s+/g, ' ').trim(),
+      );
+      return [subject!, them!];
+    });
+
+  beforeEach(async () => {
+    fixture.componentInstance.start('instrument', instrumentSides(), crane, ours, other);
+    await fixture.whenStable();
+  });
+
+  it('lists pieces, and says which both have changed', () => {
+    expect(rows().map(([subject]) => subject)).toEqual([
+      ...['Filter, in words', 'Out, in words', 'Module voice both changed it'],
+      'Sequencer arpeggio',
+    ]);
+  });
+
+  it('merges: each side’s own pieces, mine where both did, or theirs as chosen', async () => {
+    press('Merge as chosen');
+    const merged = closed as unknown as typeof crane;
+    expect(merged.controls.map((c) => c.name)).toEqual(['brightness', 'level']);
+    expect(merged.circuit.modules[0]!.name).toBe('tone');
+    expect(merged.sequencers).toEqual(other.sequencers);
+    const radios = [...page().querySelectorAll<HTMLInputElement>('input[type=radio]')];
+    radios[5]!.click();
+    await fixture.whenStable();
+    press('Merge as chosen');
+    expect((closed as unknown as typeof crane).circuit.modules[0]!.name).toBe('voice');
   });
 });

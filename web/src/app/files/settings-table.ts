@@ -7,7 +7,7 @@ import {
   output,
   signal,
 } from '@angular/core';
-import { type Instrument, readSettingsCsv, type SettingsColumn } from '@hurrel/core';
+import { controlsOfCsv, type Instrument, readSettingsCsv, type SettingsColumn } from '@hurrel/core';
 import { answer, API, type PatchSummary, type StoredPatch } from '../api/client';
 import { descriptionFor, newestDescription } from '../api/description';
 import { InstrumentsService } from '../instruments/instruments.service';
@@ -81,14 +81,12 @@ export class SettingsTable {
 
   /** The instrument whose controls the lines name, and a patch of each column's name. */
   private async read(text: string): Promise<void> {
-    const all = await this.instruments.list();
+    const named = new Set(controlsOfCsv(text));
     let best: { panel: Instrument; known: number } | null = null;
-    for (const { id } of all) {
+    for (const { id } of await this.instruments.list()) {
       const panel = await newestDescription(this.api, id);
-      const known = panel.controls.filter(
-        (c) => text.includes(`${c.id},`) || text.includes(`${c.id};`),
-      );
-      if (known.length > (best?.known ?? 0)) best = { panel, known: known.length };
+      const known = panel.controls.filter((c) => named.has(c.id)).length;
+      if (known > (best?.known ?? 0)) best = { panel, known };
     }
     if (!best) throw new Error(`${this.name()} names no control of any instrument here.`);
     const { panel } = best;

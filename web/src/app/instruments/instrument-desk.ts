@@ -12,6 +12,7 @@ import {
   withPlainInit,
   withSkeleton,
 } from '@hurrel/core';
+import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature } from './instrument.document';
 
 /** What an instrument is good for as far as it is described. */
@@ -24,6 +25,7 @@ export interface Works {
 @Injectable()
 export class InstrumentDesk {
   private readonly store = inject(Store);
+  private readonly toasts = inject(ToastService);
   readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
   readonly text = computed(() => this.instrument()?.outline ?? '');
   readonly reading = computed(() => readOnce(this.text()));
@@ -61,6 +63,15 @@ export class InstrumentDesk {
     this.store.dispatch(
       InstrumentActions.edit({ next, ...(gesture === undefined ? {} : { gesture }) }),
     );
+  }
+
+  /** Takes an edit; one that cannot be done is told, and changes nothing. */
+  attempt(change: (instrument: Instrument) => Instrument): void {
+    try {
+      this.edit(change);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
   }
 
   /** Takes a circuit, and what was accepted of it. */

@@ -1,5 +1,4 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
-import { Store } from '@ngrx/store';
 import {
   align,
   boxOf,
@@ -16,15 +15,13 @@ import {
   spread,
   type Thing,
 } from '@hurrel/core';
-import { ToastService } from '../../ui/toasts';
-import { InstrumentActions, instrumentFeature } from '../instrument.document';
+import { InstrumentDesk } from '../instrument-desk';
 
 /** What is taken up on the sheet, and every edit of where things stand. */
 @Injectable()
 export class ArrangeDesk {
-  private readonly store = inject(Store);
-  private readonly toasts = inject(ToastService);
-  readonly instrument = this.store.selectSignal(instrumentFeature.selectPresent);
+  private readonly desk = inject(InstrumentDesk);
+  readonly instrument = this.desk.instrument;
   readonly taken = signal<ReadonlySet<Thing>>(new Set());
   /** Step of the grid in panel units. */
   readonly grid = signal(8);
@@ -118,23 +115,15 @@ export class ArrangeDesk {
 
   /** Copies what is taken, and takes the copies. */
   copy(): void {
-    const before = this.instrument();
-    if (!before || this.things().length === 0) return;
-    try {
-      const { instrument, copies } = copied(before, this.things());
-      this.edit(() => instrument);
+    if (this.things().length === 0) return;
+    this.desk.attempt((i) => {
+      const { instrument, copies } = copied(i, this.things());
       this.taken.set(new Set(copies));
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
+      return instrument;
+    });
   }
 
   private edit(change: (instrument: Instrument) => Instrument, gesture?: string): void {
-    const before = this.instrument();
-    if (!before) return;
-    const next = change(before);
-    this.store.dispatch(
-      InstrumentActions.edit({ next, ...(gesture === undefined ? {} : { gesture }) }),
-    );
+    this.desk.edit(change, gesture);
   }
 }

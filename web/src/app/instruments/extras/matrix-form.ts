@@ -41,11 +41,7 @@ export class MatrixForm {
   });
 
   protected begin(): void {
-    try {
-      this.desk.edit(withMatrix);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
+    this.desk.attempt(withMatrix);
   }
 
   protected drop(): void {

@@ -7,7 +7,7 @@ import {
   withRevision,
   withRevisionSaid,
 } from '@hurrel/core';
-import { ToastService } from '../../ui/toasts';
+import { kindText } from '../room/kinds';
 import { InstrumentDesk } from '../instrument-desk';
 
 /** Revisions of an instrument: the same panel over other modules. */
@@ -19,7 +19,6 @@ import { InstrumentDesk } from '../instrument-desk';
 })
 export class RevisionsForm {
   private readonly desk = inject(InstrumentDesk);
-  private readonly toasts = inject(ToastService);
   protected readonly revisions = computed(() => this.desk.instrument()?.revisions ?? []);
   /** Modules in whose place others may stand. */
   protected readonly modules = computed(() => {
@@ -27,12 +26,12 @@ export class RevisionsForm {
     if (!instrument) return [];
     return instrument.circuit.modules
       .map((m) => ({
-        ...{ id: m.id, name: m.name ?? m.id, kind: m.kind.replace(/-/g, ' ') },
+        ...{ id: m.id, name: m.name ?? m.id, kind: kindText(m.kind) },
         kinds: exchangeable(instrument, m.id),
       }))
       .filter((m) => m.kinds.length > 0);
   });
-  protected readonly kindText = (kind: string): string => kind.replace(/-/g, ' ');
+  protected readonly kindText = kindText;
 
   protected standsFor(revision: string, module: string): string {
     const found = this.revisions().find((r) => r.id === revision);
@@ -42,12 +41,10 @@ export class RevisionsForm {
   protected add(field: HTMLInputElement): void {
     const name = field.value.trim();
     if (name === '') return;
-    try {
-      this.desk.edit((i) => withRevision(i, name));
+    this.desk.attempt((i) => {
       field.value = '';
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
+      return withRevision(i, name);
+    });
   }
 
   protected say(id: string, said: { name?: string; note?: string }): void {

@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { type SequencerKind, sequencerKinds, withSequencer } from '@hurrel/core';
-import { ToastService } from '../../ui/toasts';
 import { InstrumentDesk } from '../instrument-desk';
 import { SequencerForm } from './sequencer-form';
 
@@ -33,15 +32,10 @@ import { SequencerForm } from './sequencer-form';
 })
 export class SequencersForm {
   private readonly desk = inject(InstrumentDesk);
-  private readonly toasts = inject(ToastService);
   protected readonly kinds = sequencerKinds;
   protected readonly sequencers = computed(() => this.desk.instrument()?.sequencers ?? []);
 
   protected add(kind: SequencerKind): void {
-    try {
-      this.desk.edit((i) => withSequencer(i, kind).instrument);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
+    this.desk.attempt((i) => withSequencer(i, kind).instrument);
   }
 }

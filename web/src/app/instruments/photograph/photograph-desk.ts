@@ -1,4 +1,5 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import equal from 'fast-deep-equal';
 import {
   type Corners,
   isConvex,
@@ -40,7 +41,7 @@ export class PhotographDesk {
       const photograph = this.photograph();
       return photograph && { ...photograph, shown: 1 };
     },
-    { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) },
+    { equal },
   );
   private gestures = 0;
 

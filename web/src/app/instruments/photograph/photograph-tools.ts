@@ -15,6 +15,10 @@ import { PhotographDesk } from './photograph-desk';
 export class PhotographTools {
   private readonly desk = inject(InstrumentDesk);
   protected readonly photo = inject(PhotographDesk);
+  protected readonly sides = [
+    { id: 'width', says: 'Wide' },
+    { id: 'height', says: 'High' },
+  ] as const;
   protected readonly real = computed(() => this.desk.instrument()?.panel.millimetres ?? null);
   /** What the sheet would be, where nothing is said of it: as wide as most, as high as it is drawn. */
   protected readonly guess = computed(() => {

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import type { Photograph } from '@hurrel/core';
-import { ApiError } from '../../api/client';
+import { answer, ApiError } from '../../api/client';
 import { ask } from '../../workers/ask';
 import type { StraightenWorker } from './straighten.worker';
 
@@ -19,14 +19,7 @@ export class PhotographsService {
     }).catch(() => {
       throw new ApiError(0, 'The server does not answer: the photograph was not sent.');
     });
-    const body = (await response.json()) as { detail?: string } & {
-      id: string;
-      width: number;
-      height: number;
-    };
-    if (!response.ok)
-      throw new ApiError(response.status, body.detail ?? `The server answered ${response.status}.`);
-    return body;
+    return answer(Promise.resolve(response));
   }
 
   urlOf(id: string): string {

@@ -1,10 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
 import {
-  catalogue,
   controlLabel,
   isModuleKind,
   kindsFor,
-  type ModuleKind,
   moduleSpec,
   portNames,
   withFixed,
@@ -12,9 +10,8 @@ import {
   withModuleName,
 } from '@hurrel/core';
 import { NumberField } from '../../ui/number-field';
+import { KINDS, kindText } from './kinds';
 import { RoomDesk } from './room-desk';
-
-const KINDS = Object.keys(catalogue) as ModuleKind[];
 
 /** One module of a circuit: its name and kind, what it is wired to, and where its parameters stand. */
 @Component({
@@ -27,7 +24,7 @@ const KINDS = Object.keys(catalogue) as ModuleKind[];
 export class ModuleEditor {
   readonly id = input.required<string>();
   protected readonly desk = inject(RoomDesk);
-  protected readonly kindText = (kind: string): string => kind.replace(/-/g, ' ');
+  protected readonly kindText = kindText;
 
   protected readonly module = computed(() =>
     this.desk.instrument()?.circuit.modules.find((m) => m.id === this.id()),
@@ -92,6 +89,6 @@ export class ModuleEditor {
   }
 
   protected set(param: string, value: number | string | undefined): void {
-    this.desk.attempt(() => this.desk.edit((i) => withFixed(i, this.id(), param, value)));
+    this.desk.attempt((i) => withFixed(i, this.id(), param, value));
   }
 }

@@ -49,12 +49,10 @@ export class RoomDesk {
   }
 
   add(kind: ModuleKind): void {
-    const before = this.instrument();
-    if (!before) return;
-    this.attempt(() => {
-      const { instrument, id } = withModule(before, kind);
-      this.desk.edit(() => instrument);
+    this.attempt((i) => {
+      const { instrument, id } = withModule(i, kind);
       this.choose(id);
+      return instrument;
     });
   }
 
@@ -66,7 +64,7 @@ export class RoomDesk {
     const turned = { from: b, to: a };
     const fault = wireFault(instrument, ends);
     const way = fault !== null && wireFault(instrument, turned) === null ? turned : ends;
-    this.attempt(() => this.edit((i) => withWire(i, way)));
+    this.attempt((i) => withWire(i, way));
   }
 
   cut(wire: WireEnds): void {
@@ -105,12 +103,7 @@ export class RoomDesk {
     this.desk.edit(change);
   }
 
-  /** What cannot be done is told, and changes nothing. */
-  attempt(act: () => void): void {
-    try {
-      act();
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
+  attempt(change: (instrument: Instrument) => Instrument): void {
+    this.desk.attempt(change);
   }
 }

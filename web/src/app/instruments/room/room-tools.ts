@@ -1,6 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
-  catalogue,
   families,
   jackLabel,
   kindsFor,
@@ -9,10 +8,9 @@ import {
   portNames,
   readWire,
 } from '@hurrel/core';
+import { KINDS, kindText } from './kinds';
 import { ModuleEditor } from './module-editor';
 import { RoomDesk } from './room-desk';
-
-const KINDS = Object.keys(catalogue) as ModuleKind[];
 
 /** Beside the drawing of a circuit: modules to add, wires in words, and what of it is chosen. */
 @Component({
@@ -59,14 +57,16 @@ export class RoomTools {
     return wire ? `${this.portText(wire.from)} → ${this.portText(wire.to)}` : '';
   });
 
-  protected readonly kindText = (kind: string): string => kind.replace(/-/g, ' ');
+  protected readonly kindText = kindText;
 
-  protected take(): void {
+  protected take(field: HTMLInputElement): void {
     const reading = this.reading();
     if (!reading?.ok) return;
     this.desk.join(reading.ends.from, reading.ends.to);
     this.desk.chosen.set({ wire: reading.ends });
     this.words.set('');
+    // What was typed a moment ago may not have been drawn yet: then nothing would be drawn anew.
+    field.value = '';
   }
 
   private portText(port: string): string {
