@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { buildAudio } from './build-audio.mjs';
 import { buildServer } from './build-server.mjs';
 import { fail, root, run } from './lib.mjs';
+import { precompress } from './precompress.mjs';
 
 process.chdir(root);
 try {
@@ -14,6 +15,7 @@ try {
     env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },
   });
   if (code !== 0) throw new Error('The interface could not be built.');
+  precompress(join(root, 'web/dist/browser'));
   // Both are as new as the later one: sources are compared with the older.
   const now = new Date();
   for (const path of ['server/dist/main.js', 'web/dist/browser/index.html']) {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { schemaFaults } from './schema-faults';
 
 const knob = z.strictObject({ kind: z.enum(['knob', 'slider']), travel: z.number() });

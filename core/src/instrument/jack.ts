@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { id, place, port, words } from './atoms';
 
 /** What a jack carries. An S-trigger is a short to ground: it drives no gate, and no gate drives it. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { finite, id, port, prose, words } from './atoms';
 import { MOST_DESTINATIONS, MOST_SOURCES } from './limits';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Where an instrument keeps sounds by itself. */
 export const memorySchema = z.discriminatedUnion('kind', [

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LARGEST_SHEET } from './limits';
 
 /** A place in a picture: shares of its width and height, 0..1. */

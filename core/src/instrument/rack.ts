@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { LARGEST_SHEET } from './limits';
 import { id, prose, words } from './atoms';
 

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { finite, id, place, port, prose, travel, words } from './atoms';
 import { jackSchema } from './jack';
 import {

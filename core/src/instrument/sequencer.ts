@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { id, words } from './atoms';
 import { arpeggioModes } from '../pattern/arpeggio';
 import { conditionKinds } from '../pattern/condition';

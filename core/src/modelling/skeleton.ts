@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import type { Mark } from '../outline/outline';
 import { id, prose, words } from '../instrument/atoms';
 import {

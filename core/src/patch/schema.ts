@@ -1,6 +1,6 @@
 import { settingSchema } from '../reading/setting';
 import { phraseNoteSchema } from '../pattern/phrase';
-import { z } from 'zod';
+import * as z from 'zod';
 import { id } from '../instrument/atoms';
 import { placedSchema } from '../instrument/rack';
 import { patternsSchema } from '../pattern/pattern';

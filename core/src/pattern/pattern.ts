@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { valueSchema } from './value';
 import { arpeggioModes } from './arpeggio';
 import { directions } from './direction';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 export const phraseNoteSchema = z.strictObject({
   /** Quarter notes from the start of the phrase. */

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Share of travel 0..1, or the id of a position. */
 export const valueSchema = z.union([

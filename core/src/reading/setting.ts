@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 import { valueSchema } from '../pattern/value';
 
 const travel = z.number().min(0).max(1);

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import * as z from 'zod';
 
 /** Version of the parcel format that this code reads and writes. */
 export const PARCEL_VERSION = 2;

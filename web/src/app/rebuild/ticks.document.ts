@@ -1,6 +1,6 @@
 import { inject } from '@angular/core';
 import { type ActionReducer, createFeature } from '@ngrx/store';
-import { z } from 'zod';
+import * as z from 'zod';
 import { answer, API } from '../api/client';
 import type { DocumentKind, DocumentState } from '../document/document';
 import { documentActions } from '../document/document.actions';
