@@ -227,7 +227,7 @@ test('a wheel’s ends are told, drawn and heard', async ({ page, api }) => {
   await tapSound(page);
   await openChart(page, await api.idOf('Winch Room ratchet'));
   await control(page, 'wheel').focus();
-  const travel = page.locator('hur-hand-travel');
+  const travel = page.locator('hur-controller-travel');
   await expect(travel.locator('path.level')).toHaveAttribute('d', /^M.*L/);
   await expect(travel.getByLabel('down')).toHaveValue('dark wood, for the verse');
   await travel.getByRole('button', { name: 'hear' }).nth(1).click();

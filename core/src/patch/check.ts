@@ -44,7 +44,7 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
   checkRows(patch.matrix, instrument, '/matrix', report);
   checkRack(patch, instrument, report);
   for (const id of Object.keys(patch.ends)) {
-    if (!controls.has(id) && !KEY_HANDS.has(id))
+    if (!controls.has(id) && !KEY_CONTROLLERS.has(id))
       report(`/ends/${id}`, `${instrument.name} has no control "${id}".`);
   }
   patch.patterns.forEach((pattern, i) =>
@@ -70,7 +70,7 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
 }
 
 /** Hands that are no control of a panel. */
-const KEY_HANDS = new Set(['velocity', 'pressure', 'bend']);
+const KEY_CONTROLLERS = new Set(['velocity', 'pressure', 'bend']);
 
 type Report = (pointer: string, message: string) => void;
 

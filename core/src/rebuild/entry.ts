@@ -13,25 +13,25 @@ export function entrySteps(instrument: Instrument, before: PanelBefore, patch: P
   return patch.patterns.flatMap((pattern) => {
     // Rows whose steps are knobs stand right already once the panel does; a second pattern of them is set when it is played.
     if (rows.has(pattern.sequencer ?? '')) return [];
-    const there = inPlace(before.patterns ?? [], pattern);
+    const there = inSlot(before.patterns ?? [], pattern);
     const next = patch.patterns.find((p) => p.id === pattern.next);
     const entry = enterPattern(instrument, pattern, there, patch, next);
     if (!entry.ok) return [];
     const place = pattern.place === undefined ? '' : ` into ${pattern.place}`;
-    return entry.script.parts.map((part, i): Entering => ({
+    return entry.script.groups.map((group, i): Entering => ({
       kind: 'entry',
       id: `entry-${pattern.id}-${i}`,
       pattern: pattern.id,
-      text: `${pattern.name}${place}, ${part.title}`,
-      told: part.told,
-      presses: part.presses,
-      seconds: part.seconds,
+      text: `${pattern.name}${place}, ${group.title}`,
+      told: group.told,
+      presses: group.presses,
+      seconds: group.seconds,
     }));
   });
 }
 
 /** The pattern that is in the same place of the same sequencer. */
-const inPlace = (patterns: readonly Pattern[], wanted: Pattern): Pattern | undefined =>
+const inSlot = (patterns: readonly Pattern[], wanted: Pattern): Pattern | undefined =>
   patterns.find(
     (p) =>
       p.sequencer === wanted.sequencer &&

@@ -56,13 +56,13 @@ export class ArpeggioBox {
 }
 
 /** What is done to an arpeggiator at its start, and what is then played, chord by chord. */
-export interface ArpeggioPart {
+export interface ArpeggioGroup {
   title: string;
   told: string[];
   presses: ArpeggioPress[];
 }
 
-export function arpeggioParts(track: Track): ArpeggioPart[] {
+export function arpeggioGroups(track: Track): ArpeggioGroup[] {
   const { arpeggio } = track;
   if (!arpeggio) return [];
   const blank = trackSchema.parse({ id: track.id, name: track.name });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { type Instrument, instrumentSchema } from '../instrument/schema';
 import { readFileSync } from 'node:fs';
 import { anySteps } from '../testing/patterns';
-import { ArpeggioBox, arpeggioParts } from './arpeggio-script';
+import { ArpeggioBox, arpeggioGroups } from './arpeggio-script';
 import { arpeggioModes } from '../pattern/arpeggio';
 import { fitPattern } from './fit';
 import { type Pattern, patternSchema, trackSchema } from '../pattern/pattern';
@@ -11,7 +11,7 @@ import { enterPattern } from './script';
 import { patchSchema } from '../patch/schema';
 import { parseSteps } from './text';
 import { TrackBox } from './track-box';
-import { trackParts } from './track-script';
+import { trackGroups } from './track-script';
 import { runs } from '../testing/runs';
 
 const instrument = (name: string): Instrument =>
@@ -61,7 +61,7 @@ describe('a box of many tracks', () => {
     fc.assert(
       fc.property(anyPattern, (pattern) => {
         const real = new TrackBox(box, names);
-        for (const part of trackParts(shoal, box, pattern))
+        for (const part of trackGroups(shoal, box, pattern))
           part.presses.forEach((p) => real.press(p));
         expect(real.tracks).toEqual(pattern.tracks);
       }),
@@ -73,13 +73,13 @@ describe('a box of many tracks', () => {
     fc.assert(
       fc.property(anyPattern, anyPattern, (before, after) => {
         const real = new TrackBox(box, names);
-        for (const part of trackParts(shoal, box, before))
+        for (const part of trackGroups(shoal, box, before))
           part.presses.forEach((p) => real.press(p));
-        for (const part of trackParts(shoal, box, after, before)) {
+        for (const part of trackGroups(shoal, box, after, before)) {
           part.presses.forEach((p) => real.press(p));
         }
         expect(real.tracks).toEqual(after.tracks);
-        expect(trackParts(shoal, box, after, after)).toEqual([]);
+        expect(trackGroups(shoal, box, after, after)).toEqual([]);
       }),
       { numRuns: runs(40) },
     );
@@ -108,7 +108,7 @@ describe('a box of many tracks', () => {
     const entry = enterPattern(shoal, pattern);
     if (!entry.ok) throw new Error(entry.reasons.join(' '));
     expect(entry.script.place).toBe('B3');
-    expect(entry.script.parts.map((p) => [p.title, p.told])).toEqual([
+    expect(entry.script.groups.map((p) => [p.title, p.told])).toEqual([
       ['go there', ['to B3']],
       ['kick, the track', ['last step 8']],
       ['kick', ['strike 1 5']],
@@ -117,7 +117,7 @@ describe('a box of many tracks', () => {
       ['store it', ['store into B3']],
     ]);
     // TRACK, LAST; 1 and 5; TRACK, LAST; PAGE, step, hold, turn, condition, let go.
-    expect(entry.script.parts.map((p) => p.presses)).toEqual([2, 2, 2, 2, 6, 2]);
+    expect(entry.script.groups.map((p) => p.presses)).toEqual([2, 2, 2, 2, 6, 2]);
   });
 
   it('is led to its place, which is cleared when all is entered anew, and chained to what follows', () => {
@@ -128,7 +128,7 @@ describe('a box of many tracks', () => {
     const titles = (...[pattern, before, next]: (Pattern | undefined)[]): string[] => {
       const entry = enterPattern(eelpot, pattern!, before, undefined, next);
       if (!entry.ok) throw new Error(entry.reasons.join(' '));
-      return entry.script.parts.map((p) => p.title);
+      return entry.script.groups.map((p) => p.title);
     };
     expect(titles(one, undefined, two)).toEqual([
       ...['go there', 'pitches', 'time', 'accents and slides'],
@@ -148,7 +148,7 @@ describe('a box of many tracks', () => {
       [one, two, sparse].map((pattern) => {
         const entry = enterPattern(eelpot, pattern, before);
         if (!entry.ok) throw new Error(entry.reasons.join(' '));
-        const cleared = entry.script.parts.some((p) => p.title === 'clear it');
+        const cleared = entry.script.groups.some((p) => p.title === 'clear it');
         expect(cleared).toBe(entry.script.way === 'anew');
         return entry.script.way;
       }),
@@ -283,11 +283,11 @@ describe('rows of voltages', () => {
     const first = enterPattern(sedge, pattern([1, 2, 3]));
     const second = enterPattern(sedge, pattern([1, 2.5, 3]), pattern([1, 2, 3]));
     if (!first.ok || !second.ok) throw new Error('refused');
-    expect(first.script.parts[0]).toMatchObject({
+    expect(first.script.groups[0]).toMatchObject({
       title: 'upper row',
       told: ['1: 1', '2: 2', '3: 3'],
     });
-    expect(second.script.parts).toMatchObject([{ title: 'upper row', told: ['2: 2.5'] }]);
+    expect(second.script.groups).toMatchObject([{ title: 'upper row', told: ['2: 2.5'] }]);
     expect(second.script).toMatchObject({ way: 'over', why: 'Over P: only what differs.' });
   });
 });
@@ -311,7 +311,7 @@ describe('an arpeggiator', () => {
           const arpeggio = { mode, octaves, chords, length: 0.5 };
           const track = trackSchema.parse({ id: 't', name: 'T', rate, swing, arpeggio });
           const box = new ArpeggioBox();
-          for (const part of arpeggioParts(track)) part.presses.forEach((p) => box.press(p));
+          for (const part of arpeggioGroups(track)) part.presses.forEach((p) => box.press(p));
           expect(box.running()).toEqual({ arpeggio, rate, swing });
         },
       ),

@@ -43,7 +43,7 @@ export function fitPattern(instrument: Instrument, pattern: Pattern): Fitted {
   if (pattern.tracks.length > most) {
     refuse('the pattern', `${cap(name)} has ${count(most, 'track')}.`, 'the first ones only');
   }
-  const placed = fitPlace(sequencer, pattern, refuse);
+  const placed = fitSlot(sequencer, pattern, refuse);
   const fitted = pattern.tracks
     .slice(0, most)
     .map((track) => fitTrack(instrument, sequencer, can, track, refuse));
@@ -56,7 +56,7 @@ const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' :
 const tracksOf = (s: Sequencer): number => Math.max(1, s.tracks.length);
 
 /** Names of the numbered places of a sequencer: `A1` to `D16`. */
-export const placeNames = ({ places }: Pick<Sequencer, 'places'>): string[] =>
+export const slotNames = ({ places }: Pick<Sequencer, 'places'>): string[] =>
   places
     ? Array.from({ length: places.banks * places.slots }, (_, i) => {
         const bank = String.fromCharCode(65 + Math.floor(i / places.slots));
@@ -64,8 +64,8 @@ export const placeNames = ({ places }: Pick<Sequencer, 'places'>): string[] =>
       })
     : [];
 
-function fitPlace(sequencer: Sequencer | undefined, pattern: Pattern, refuse: Refuse): Pattern {
-  const names = sequencer ? placeNames(sequencer) : [];
+function fitSlot(sequencer: Sequencer | undefined, pattern: Pattern, refuse: Refuse): Pattern {
+  const names = sequencer ? slotNames(sequencer) : [];
   const { place, ...rest } = pattern;
   if (place === undefined || names.length === 0 || names.includes(place)) return pattern;
   const upper = place.toUpperCase();

@@ -3,16 +3,16 @@ import type { Sequencer } from '../instrument/sequencer';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { sameReading } from '../reading/resolution';
-import { arpeggioParts } from './arpeggio-script';
+import { arpeggioGroups } from './arpeggio-script';
 import { fitPattern, sequencerOf } from './fit';
-import { trackToLine } from './line';
+import { trackToMelody } from './melody';
 import type { Pattern } from '../pattern/pattern';
 import { rowMoves } from './rows';
-import { trackParts } from './track-script';
-import { linePasses } from './two-pass';
+import { trackGroups } from './track-script';
+import { entryPasses } from './two-pass';
 
 /** A stretch of an entry: where, what one reads while pressing, how many presses. */
-export interface EntryPart {
+export interface EntryGroup {
   title: string;
   told: string[];
   presses: number;
@@ -24,7 +24,7 @@ export interface EntryPart {
 export interface EntryScript {
   /** Where it goes: `A3`; absent when nobody said. */
   place?: string;
-  parts: EntryPart[];
+  groups: EntryGroup[];
   presses: number;
   /** Estimate in seconds. */
   seconds: number;
@@ -63,19 +63,19 @@ export function enterPattern(
   if (refusals.length > 0) {
     return { ok: false, reasons: refusals.map((r) => `${r.where}: ${r.reason}`) };
   }
-  const fill = (from: Pattern | undefined): EntryPart[] =>
-    partsOf(instrument, sequencer, pattern, from, panel);
+  const fill = (from: Pattern | undefined): EntryGroup[] =>
+    groupsOf(instrument, sequencer, pattern, from, panel);
   const anew = placed(sequencer, pattern, fill(undefined), before !== undefined, chained);
   const over = before && placed(sequencer, pattern, fill(before), false, chained);
   const shorter = over !== undefined && sum(over, 'seconds') <= sum(anew, 'seconds');
-  const parts = shorter ? over : anew;
+  const groups = shorter ? over : anew;
   return {
     ok: true,
     script: {
       ...(pattern.place === undefined ? {} : { place: pattern.place }),
-      parts,
-      presses: sum(parts, 'presses'),
-      seconds: Math.round(10 * sum(parts, 'seconds')) / 10,
+      groups,
+      presses: sum(groups, 'presses'),
+      seconds: Math.round(10 * sum(groups, 'seconds')) / 10,
       way: shorter ? 'over' : 'anew',
       why: whyThisWay(before, shorter),
     },
@@ -89,8 +89,8 @@ function whyThisWay(before: Pattern | undefined, shorter: boolean): string {
     : `Entering it anew is shorter than changing ${before.name}.`;
 }
 
-const sum = (parts: readonly EntryPart[], what: 'presses' | 'seconds'): number =>
-  parts.reduce((total, part) => total + part[what], 0);
+const sum = (groups: readonly EntryGroup[], what: 'presses' | 'seconds'): number =>
+  groups.reduce((total, group) => total + group[what], 0);
 
 /** What is pressed to go to a place, to clear it, to keep what was entered, and to chain it to another. */
 const GO = 2;
@@ -105,62 +105,63 @@ const CHAIN = 3;
 function placed(
   { places }: Sequencer,
   pattern: Pattern,
-  parts: EntryPart[],
+  groups: EntryGroup[],
   clears: boolean,
   chained: Pattern | undefined,
-): EntryPart[] {
-  if (!places || parts.length === 0) return parts;
+): EntryGroup[] {
+  if (!places || groups.length === 0) return groups;
   const place = pattern.place ?? 'a free place';
   const follows = chained && chained.id !== pattern.id ? (chained.place ?? chained.name) : '';
   return [
     timed('go there', [`to ${place}`], GO),
     ...(clears ? [timed('clear it', [`clear ${place}`], CLEAR)] : []),
-    ...parts,
+    ...groups,
     timed('store it', [`store into ${place}`], STORE),
     ...(follows === '' ? [] : [timed('chain it', [`${place}, then ${follows}`], CHAIN)]),
   ];
 }
 
-const timed = (title: string, told: string[], presses: number): EntryPart => ({
+const timed = (title: string, told: string[], presses: number): EntryGroup => ({
   title,
   told,
   presses,
   seconds: told.length * STEP_SECONDS + Math.max(0, presses - told.length) * PRESS_SECONDS,
 });
 
-function partsOf(
+function groupsOf(
   instrument: Instrument,
   sequencer: Sequencer,
   pattern: Pattern,
   before: Pattern | undefined,
   panel: Pick<Patch, 'settings'> | undefined,
-): EntryPart[] {
+): EntryGroup[] {
   const [track] = pattern.tracks;
   if (!track) return [];
   switch (sequencer.kind) {
     case 'two-pass':
-      return linePasses(trackToLine(track), before?.tracks[0] && trackToLine(before.tracks[0])).map(
-        (pass) => timed(pass.name, pass.told, pass.presses.length),
-      );
+      return entryPasses(
+        trackToMelody(track),
+        before?.tracks[0] && trackToMelody(before.tracks[0]),
+      ).map((pass) => timed(pass.name, pass.told, pass.presses.length));
     case 'rows':
-      return rowParts(instrument, sequencer, pattern, before, panel);
+      return rowGroups(instrument, sequencer, pattern, before, panel);
     case 'arpeggio':
-      return arpeggioParts(track).map((p) => timed(p.title, p.told, p.presses.length));
+      return arpeggioGroups(track).map((p) => timed(p.title, p.told, p.presses.length));
     case 'multi-track':
-      return trackParts(instrument, sequencer, pattern, before).map((part) =>
-        timed(part.title, part.told, part.presses.length),
+      return trackGroups(instrument, sequencer, pattern, before).map((group) =>
+        timed(group.title, group.told, group.presses.length),
       );
   }
 }
 
 /** Knobs and switches: those that stand right already are left alone. */
-function rowParts(
+function rowGroups(
   instrument: Instrument,
   sequencer: Sequencer,
   pattern: Pattern,
   before: Pattern | undefined,
   panel: Pick<Patch, 'settings'> | undefined,
-): EntryPart[] {
+): EntryGroup[] {
   const stood = new Map(
     before ? rowMoves(instrument, sequencer, before).map((m) => [m.control, m.value]) : [],
   );

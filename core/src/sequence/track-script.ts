@@ -15,7 +15,7 @@ import {
 import { lowestKey, pageOf, type TrackPress } from './track-box';
 
 /** What is done on one page of one track, and what one reads meanwhile. */
-export interface TrackPart {
+export interface TrackGroup {
   title: string;
   told: string[];
   presses: TrackPress[];
@@ -25,12 +25,12 @@ export interface TrackPart {
  * The presses that enter the tracks of a pattern, track by track and page by page, with own values and conditions. Over a
  * pattern that is there already only what differs.
  */
-export function trackParts(
+export function trackGroups(
   instrument: Instrument,
   sequencer: Sequencer,
   pattern: Pattern,
   before?: Pattern,
-): TrackPart[] {
+): TrackGroup[] {
   return pattern.tracks.flatMap((track, i) => {
     const blank = trackSchema.parse({ id: track.id, name: track.name });
     return onTrack(instrument, sequencer, i, track, before?.tracks[i] ?? blank);
@@ -43,20 +43,20 @@ function onTrack(
   number: number,
   track: Track,
   old: Track,
-): TrackPart[] {
+): TrackGroup[] {
   const page = pageOf(sequencer);
-  const parts: TrackPart[] = [];
+  const groups: TrackGroup[] = [];
   const select: TrackPress = { button: 'track', track: number };
   const general = trackSettings(track, old);
   if (general.presses.length > 0) {
     const presses = [select, ...general.presses];
-    parts.push({ title: `${track.name}, the track`, told: general.told, presses });
+    groups.push({ title: `${track.name}, the track`, told: general.told, presses });
   }
   const pages = Math.ceil(Math.max(track.steps.length, old.steps.length) / page);
   for (let p = 0; p < pages; p++) {
     const told: string[] = [];
     const struck: number[] = [];
-    const presses: TrackPress[] = parts.length === 0 ? [select] : [];
+    const presses: TrackPress[] = groups.length === 0 ? [select] : [];
     if (p > 0) presses.push({ button: 'page', page: p });
     const led = presses.length;
     for (let at = 0; at < page; at++) {
@@ -71,9 +71,9 @@ function onTrack(
     if (presses.length === led) continue;
     if (struck.length > 0) told.unshift(`strike ${struck.join(' ')}`);
     const name = pages > 1 ? `${track.name}, page ${p + 1}` : track.name;
-    parts.push({ title: name, told, presses });
+    groups.push({ title: name, told, presses });
   }
-  return parts;
+  return groups;
 }
 
 function trackSettings(track: Track, old: Track): { told: string[]; presses: TrackPress[] } {

@@ -1,11 +1,11 @@
 import { midiToNote } from '../theory/note';
-import type { LineStep } from './line';
+import type { MelodyStep } from './melody';
 
 /** A button of a box that takes lines in two passes. */
 export type Press =
   | { button: 'pitch' | 'time' | 'marks' | 'next' | 'accent' | 'slide' | 'up' | 'down' | 'end' }
   | { button: 'key'; key: number }
-  | { button: 'step'; kind: LineStep['kind'] };
+  | { button: 'step'; kind: MelodyStep['kind'] };
 
 /** MIDI number of the lowest of the box's twelve keys, with no octave shift. */
 export const BASE_KEY = 36;
@@ -22,7 +22,7 @@ export class TwoPassBox {
   private shift = 0;
   private cursor = 0;
   private readonly pitches: number[] = [];
-  private readonly kinds: LineStep['kind'][] = [];
+  private readonly kinds: MelodyStep['kind'][] = [];
   private readonly accents = new Set<number>();
   private readonly slides = new Set<number>();
 
@@ -63,9 +63,9 @@ export class TwoPassBox {
   }
 
   /** The line that is in it; a step without a pitch left for it is silent. */
-  line(): LineStep[] {
+  line(): MelodyStep[] {
     let next = 0;
-    return this.kinds.map((kind, i): LineStep => {
+    return this.kinds.map((kind, i): MelodyStep => {
       const note = kind === 'note' ? this.pitches[next++] : undefined;
       if (kind === 'note') {
         return note === undefined
@@ -82,31 +82,31 @@ function toggle(set: Set<number>, at: number): void {
 }
 
 /** One pass of an entry: what it is, and its presses in order. */
-export interface LinePass {
+export interface EntryPass {
   name: 'pitches' | 'time' | 'accents and slides';
   /** What one reads while pressing: `C2`, `D#2`; `note`, `tie`, `rest`; `3 accent`. */
   told: string[];
   presses: Press[];
 }
 
-const EMPTY: readonly LineStep[] = [];
+const EMPTY: readonly MelodyStep[] = [];
 
 /**
  * The presses that enter a line: the pitches of the sounding notes only, then the time, then accents and slides. Over a
  * line that is there already, what stays is passed over.
  */
-export const linePasses = (
-  steps: readonly LineStep[],
-  before: readonly LineStep[] = EMPTY,
-): LinePass[] =>
+export const entryPasses = (
+  steps: readonly MelodyStep[],
+  before: readonly MelodyStep[] = EMPTY,
+): EntryPass[] =>
   [pitchPass(steps, before), timePass(steps, before), markPass(steps, before)].filter(
     (p) => p.told.length > 0,
   );
 
-const pitchesOf = (steps: readonly LineStep[]): number[] =>
+const pitchesOf = (steps: readonly MelodyStep[]): number[] =>
   steps.flatMap((s) => (s.kind === 'note' ? [s.note] : []));
 
-function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
+function pitchPass(steps: readonly MelodyStep[], before: readonly MelodyStep[]): EntryPass {
   const presses: Press[] = [{ button: 'pitch' }];
   const told: string[] = [];
   const [pitches, old] = [pitchesOf(steps), pitchesOf(before)];
@@ -126,7 +126,7 @@ function pitchPass(steps: readonly LineStep[], before: readonly LineStep[]): Lin
   return { name: 'pitches', told, presses };
 }
 
-function timePass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
+function timePass(steps: readonly MelodyStep[], before: readonly MelodyStep[]): EntryPass {
   const presses: Press[] = [{ button: 'time' }];
   const told: string[] = [];
   const last = steps.findLastIndex((s, i) => s.kind !== before[i]?.kind);
@@ -148,12 +148,12 @@ function timePass(steps: readonly LineStep[], before: readonly LineStep[]): Line
   return { name: 'time', told, presses };
 }
 
-const markedAt = (steps: readonly LineStep[], i: number, mark: 'accent' | 'slide'): boolean => {
+const markedAt = (steps: readonly MelodyStep[], i: number, mark: 'accent' | 'slide'): boolean => {
   const step = steps[i];
   return step?.kind === 'note' && step[mark];
 };
 
-function markPass(steps: readonly LineStep[], before: readonly LineStep[]): LinePass {
+function markPass(steps: readonly MelodyStep[], before: readonly MelodyStep[]): EntryPass {
   const presses: Press[] = [{ button: 'marks' }];
   const told: string[] = [];
   let cursor = 0;

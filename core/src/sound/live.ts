@@ -12,7 +12,7 @@ import { BarChange } from './bar-change';
 import { HeldChord } from './held-chord';
 import { type Stroke, strokes } from './notes';
 import { Part, type PartSource } from './part';
-import { PatternPlayer, type PlayerHands } from './pattern-player';
+import { PatternPlayer, type PatternKeys } from './pattern-player';
 
 /** Volume that it starts with: low, so that nobody is startled. */
 export const START_VOLUME = 0.25;
@@ -24,7 +24,7 @@ const LIMITER_SECONDS = 0.15;
  * Live sound: a patch under the keys, another one (or a recording) beside it, crossfades when either changes, a volume
  * that moves without clicks, and a limiter at the end. Runs the same in an audio worklet, a worker or a test.
  */
-export class LiveSound implements PlayerHands {
+export class LiveSound implements PatternKeys {
   private readonly sources: Record<LiveSide, EngineSource>;
   private readonly held = new Uint8Array(128);
   private phrase: Stroke[] | null = null;
@@ -37,7 +37,7 @@ export class LiveSound implements PlayerHands {
   private sounding: Part[] = [];
   private keysDo: KeysDo = 'sound';
   /** Keys held by hand, in the order of pressing. */
-  private readonly hands = new HeldChord();
+  private readonly heldChord = new HeldChord();
   private readonly change = new BarChange();
   private volume = START_VOLUME;
   private volumeGoal = START_VOLUME;
@@ -87,7 +87,7 @@ export class LiveSound implements PlayerHands {
       this.sources[side].gain = gain;
     },
     act: ({ act, note, value }) => {
-      if (!this.hands.hear(act, note)) return this.act(act, note, value);
+      if (!this.heldChord.hear(act, note)) return this.act(act, note, value);
       this.lead();
       // Keys that an arpeggio runs through do not sound themselves; those that sounded before are let go.
       const runs = this.keysDo === 'arpeggio' && this.player !== null;
@@ -135,7 +135,7 @@ export class LiveSound implements PlayerHands {
       this.makeChange();
       this.stop();
       this.endRun();
-      this.hands.clear();
+      this.heldChord.clear();
       this.act(Act.pedal, 0, 0);
       for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
     },
@@ -198,10 +198,10 @@ export class LiveSound implements PlayerHands {
   private lead(): void {
     const { player } = this;
     if (!player) return;
-    const out = this.keysDo === 'interrupt' && this.hands.count > 0;
+    const out = this.keysDo === 'interrupt' && this.heldChord.count > 0;
     if (out && !player.run.playedOver) player.stop();
     player.run.playedOver = out;
-    player.run.chord = this.keysDo === 'arpeggio' ? this.hands.notes() : null;
+    player.run.chord = this.keysDo === 'arpeggio' ? this.heldChord.notes() : null;
   }
 
   private makeChange(): void {

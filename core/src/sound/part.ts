@@ -5,7 +5,7 @@ import type { Pattern } from '../pattern/pattern';
 import { EngineSource } from './engine-source';
 import type { Act } from './key-feed';
 import { BLOCK } from './kernel';
-import { PatternPlayer, type PlayerHands } from './pattern-player';
+import { PatternPlayer, type PatternKeys } from './pattern-player';
 
 /** One instrument of several, with what its sequencer plays. */
 export interface PartSource {
@@ -26,7 +26,7 @@ export interface PartSource {
 const FADE_SECONDS = 0.012;
 
 /** An instrument at work beside others, its keys struck by its own patterns. */
-export class Part implements PlayerHands {
+export class Part implements PatternKeys {
   private readonly engines: EngineSource;
   private readonly player: PatternPlayer | null;
   private readonly sides = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;

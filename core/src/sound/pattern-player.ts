@@ -7,7 +7,7 @@ import { PatternRun, type RunSink } from '../sequence/run';
 import { Act } from './key-feed';
 
 /** Who is told what a pattern does, within the stretch that is being computed. */
-export interface PlayerHands {
+export interface PatternKeys {
   /** @param after samples from the stretch's beginning */
   play(act: Act, note: number, value: number, after: number): void;
   turn(turn: ParamChange): void;
@@ -36,7 +36,7 @@ export class PatternPlayer implements RunSink {
     private switches: OwnSwitches | null,
     private readonly sampleRate: number,
     private tempo: number,
-    private readonly hands: PlayerHands,
+    private readonly keys: PatternKeys,
     seed = 1,
     /** Quarter note that it begins at; below 0 it waits for its first. */
     beat = 0,
@@ -90,16 +90,16 @@ export class PatternPlayer implements RunSink {
   }
 
   press(beat: number, note: number, velocity: number): void {
-    this.hands.play(Act.press, note, velocity, this.after(beat));
+    this.keys.play(Act.press, note, velocity, this.after(beat));
   }
 
   release(beat: number, note: number): void {
-    this.hands.play(Act.release, note, 0, this.after(beat));
+    this.keys.play(Act.release, note, 0, this.after(beat));
   }
 
   step(_beat: number, pattern: number, track: number, step: number): void {
     const turns = this.turns[pattern]?.[track]?.[step];
-    if (turns) for (let i = 0; i < turns.length; i++) this.hands.turn(turns[i]!);
+    if (turns) for (let i = 0; i < turns.length; i++) this.keys.turn(turns[i]!);
     if (this.switches) this.switchTo(this.switches, pattern, track, step);
   }
 
@@ -115,7 +115,7 @@ export class PatternPlayer implements RunSink {
       const other = tracks[t];
       if (other) circuit += this.states[t]! * other.weight;
     }
-    this.hands.exchange(circuit);
+    this.keys.exchange(circuit);
   }
 
   private beatAt(sample: number): number {

@@ -42,13 +42,13 @@ export function unitDifferences(instrument: Instrument, before: Unit, after: Uni
       'slots',
       bySlot(before.slots),
       bySlot(after.slots),
-      (key) => `Memory ${sayPlace(instrument, key)}`,
+      (key) => `Memory ${nameOfSlot(instrument, key)}`,
       saySlot,
     ),
   ];
 }
 
-function sayPlace(instrument: Instrument, key: string): string {
+function nameOfSlot(instrument: Instrument, key: string): string {
   const [bank = 1, slot = 1] = key.split('-').map(Number);
   return instrument.memory ? slotName(instrument.memory, bank, slot) : key;
 }

@@ -1,6 +1,6 @@
 import { Act } from '../key-feed';
 import { kernelOf } from '../kernel';
-import { Hands } from './hands';
+import { KeyActs } from './key-acts';
 
 const FOLLOWS: Record<string, Act> = {
   wheel: Act.wheel,
@@ -15,18 +15,18 @@ export const controller = kernelOf(
     const position = context.number('position');
     const follows = FOLLOWS[context.choice('follows')];
     const out = context.output('out');
-    const hands = new Hands(context);
+    const acts = new KeyActs(context);
     /** Whether it is being moved, where to in V, where it is. */
     const S = new Float64Array([0, 0, position.value / 20]);
     const step = 1 / (0.0015 * context.sampleRate);
-    return { state: { S, hands: hands.state }, position, follows, out, hands, S, step };
+    return { state: { S, acts: acts.state }, position, follows, out, acts, S, step };
   },
-  ({ position, follows, out, hands, S, step }, from, to) => {
+  ({ position, follows, out, acts, S, step }, from, to) => {
     for (let i = from; i < to; i++) {
-      while (hands.due(i)) {
-        if (hands.take() !== follows) continue;
+      while (acts.due(i)) {
+        if (acts.take() !== follows) continue;
         S[0] = 1;
-        S[1] = 5 * hands.value;
+        S[1] = 5 * acts.value;
       }
       if (S[0] === 0) S[2] = (position.was + position.slope * i) / 20;
       else S[2] = S[2]! + (S[1]! - S[2]!) * step;

@@ -259,7 +259,7 @@ function onlyGoesOn(e: Envelope, from: number, to: number): boolean {
 }
 
 /** On with an exponential stage, as long as neither gate nor stage changes; gives the sample behind it. */
-function travel(e: Envelope, from: number, to: number, held: boolean): number {
+function glideTowards(e: Envelope, from: number, to: number, held: boolean): number {
   const { gate: g, trigger: t, out: y, S, T, F, stillGate, stillTrigger } = e;
   const stage = S[At.stage]!;
   const attacks = stage === Stage.attack;
@@ -307,7 +307,7 @@ function run(e: Envelope, from: number, to: number): void {
       return;
     }
     if (simple && stage >= Stage.attack && stage !== Stage.hold) {
-      i = travel(e, i, to, held);
+      i = glideTowards(e, i, to, held);
     } else {
       step(e, sustain);
       y[i++] = FULL * S[At.level]!;

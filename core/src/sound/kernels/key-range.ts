@@ -1,7 +1,7 @@
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, StillOutput } from '../kernel';
-import { Hands } from './hands';
+import { KeyActs } from './key-acts';
 
 /** Keys of one stretch of the keyboard: a drum pad, or what one part of a box answers to. The last key struck counts. */
 export const keyRange = kernelOf(
@@ -13,41 +13,41 @@ export const keyRange = kernelOf(
     const gate = new StillOutput(context.output('gate'));
     const trigger = new StillOutput(context.output('trigger'));
     const velocity = new StillOutput(context.output('velocity'));
-    const hands = new Hands(context);
+    const acts = new KeyActs(context);
     /** Last key struck inside, its velocity in V. */
     const S = new Float64Array([60, 0]);
 
     const inside = (note: number): boolean => note >= low.value && note <= high.value;
     const last = (): number => {
-      const { held } = hands.state;
-      for (let i = hands.count - 1; i >= 0; i--) if (inside(held[i]!)) return held[i]!;
+      const { held } = acts.state;
+      for (let i = acts.count - 1; i >= 0; i--) if (inside(held[i]!)) return held[i]!;
       return -1;
     };
     return {
-      state: { S, hands: hands.state },
+      state: { S, acts: acts.state },
       transpose,
       pitch,
       gate,
       trigger,
       velocity,
-      hands,
+      acts,
       S,
       inside,
       last,
     };
   },
-  ({ transpose, pitch, gate, trigger, velocity, hands, S, inside, last }, from, to) => {
+  ({ transpose, pitch, gate, trigger, velocity, acts, S, inside, last }, from, to) => {
     let at = from;
     while (at < to) {
       let stroke = false;
-      while (hands.due(at)) {
-        const act = hands.take();
-        if (act !== Act.press || !inside(hands.note)) continue;
-        S[0] = hands.note;
-        S[1] = (5 * hands.value) / 127;
+      while (acts.due(at)) {
+        const act = acts.take();
+        if (act !== Act.press || !inside(acts.note)) continue;
+        S[0] = acts.note;
+        S[1] = (5 * acts.value) / 127;
         stroke = true;
       }
-      const end = hands.nextWithin(at + 1, to);
+      const end = acts.nextWithin(at + 1, to);
       const held = last();
       if (held >= 0) S[0] = held;
       pitch.hold(midiToVolts(S[0]!) + transpose.value / 12, at, end);
@@ -78,7 +78,7 @@ export const channels = kernelOf(
       port('trigger'),
       port('velocity'),
     ];
-    const hands = new Hands(context);
+    const acts = new KeyActs(context);
     /** Of each channel: key, whether it is held, when it was struck or let go, velocity in V, struck just now. */
     const V = {
       note: new Float64Array(CHANNELS).fill(60),
@@ -106,50 +106,50 @@ export const channels = kernelOf(
     }
 
     function strike(c: number): void {
-      V.note[c] = hands.note;
+      V.note[c] = acts.note;
       V.on[c] = 1;
       V.since[c] = S[0]!;
-      V.volts[c] = (5 * hands.value) / 127;
+      V.volts[c] = (5 * acts.value) / 127;
       V.struck[c] = 1;
       S[1] = c;
     }
 
     function press(): void {
       if (rule === 'unison') for (let c = 0; c < count(); c++) strike(c);
-      else strike(choose(hands.note));
+      else strike(choose(acts.note));
     }
 
     function lift(): void {
-      for (let k = 0; k < hands.lifted; k++) {
+      for (let k = 0; k < acts.lifted; k++) {
         for (let c = 0; c < CHANNELS; c++) {
-          if (V.on[c] === 0 || V.note[c] !== hands.liftedNotes[k]) continue;
+          if (V.on[c] === 0 || V.note[c] !== acts.liftedNotes[k]) continue;
           V.on[c] = 0;
           V.since[c] = S[0]!;
         }
       }
     }
     return {
-      state: { V, S, hands: hands.state },
+      state: { V, S, acts: acts.state },
       pitch,
       gate,
       trigger,
       velocity,
-      hands,
+      acts,
       V,
       S,
       press,
       lift,
     };
   },
-  ({ pitch, gate, trigger, velocity, hands, V, S, press, lift }, from, to) => {
+  ({ pitch, gate, trigger, velocity, acts, V, S, press, lift }, from, to) => {
     let at = from;
     while (at < to) {
-      while (hands.due(at)) {
+      while (acts.due(at)) {
         S[0] = S[0]! + 1;
-        if (hands.take() === Act.press) press();
-        else if (hands.lifted > 0) lift();
+        if (acts.take() === Act.press) press();
+        else if (acts.lifted > 0) lift();
       }
-      const end = hands.nextWithin(at + 1, to);
+      const end = acts.nextWithin(at + 1, to);
       for (let c = 0; c < CHANNELS; c++) {
         pitch[c]!.hold(midiToVolts(V.note[c]!), at, end);
         gate[c]!.hold(V.on[c]! > 0 ? 5 : 0, at, end);

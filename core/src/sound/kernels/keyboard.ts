@@ -3,7 +3,7 @@ import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, BLOCK, StillOutput } from '../kernel';
 import { fillPitch, Glide } from './glide';
-import { Hands } from './hands';
+import { KeyActs } from './key-acts';
 
 /** The keys: who gets which note, gate and trigger, glide. `strokes: legato` gives no new trigger while another is held. */
 export const keyboard = kernelOf(
@@ -18,19 +18,19 @@ export const keyboard = kernelOf(
     const trigger = new StillOutput(context.output('trigger'));
     const velocity = new StillOutput(context.output('velocity'));
     const pressure = new StillOutput(context.output('pressure'));
-    const hands = new Hands(context);
+    const acts = new KeyActs(context);
     const glide = new Glide(context, 2);
     /** Velocity in V; then whether the last block stood still as a whole, and the tuning and bend range it had. */
     const S = new Float64Array(4);
 
     const spread = (tied: boolean): void => {
-      const { held } = hands.state;
-      for (let v = 0; v < 2 && hands.count > 0; v++) {
-        glide.head(v, midiToVolts(noteFor(held, hands.count, rule, v)), tied);
+      const { held } = acts.state;
+      for (let v = 0; v < 2 && acts.count > 0; v++) {
+        glide.head(v, midiToVolts(noteFor(held, acts.count, rule, v)), tied);
       }
     };
     return {
-      state: { S, hands: hands.state, glide: glide.state },
+      state: { S, acts: acts.state, glide: glide.state },
       legato,
       tune,
       bendRange,
@@ -40,7 +40,7 @@ export const keyboard = kernelOf(
       trigger,
       velocity,
       pressure,
-      hands,
+      acts,
       glide,
       S,
       spread,
@@ -57,7 +57,7 @@ export const keyboard = kernelOf(
       trigger,
       velocity,
       pressure,
-      hands,
+      acts,
       glide,
       S,
       spread,
@@ -66,7 +66,7 @@ export const keyboard = kernelOf(
     to,
   ) => {
     const whole = from === 0 && to === BLOCK;
-    const quiet = whole && hands.nextWithin(0, to) === to && tune.slope === 0;
+    const quiet = whole && acts.nextWithin(0, to) === to && tune.slope === 0;
     if (quiet && S[1] === 1 && S[2] === tune.value && S[3] === bendRange.value) return;
     S[1] = quiet && glide.rests(0) && glide.rests(1) ? 1 : 0;
     S[2] = tune.value;
@@ -75,24 +75,24 @@ export const keyboard = kernelOf(
     let at = from;
     while (at < to) {
       let stroke = false;
-      while (hands.due(at)) {
-        const act = hands.take();
+      while (acts.due(at)) {
+        const act = acts.take();
         if (act === Act.press) {
-          S[0] = (5 * hands.value) / 127;
-          spread(hands.count > 1);
-          if (hands.count === 1 || !legato) stroke = true;
-        } else if (hands.lifted > 0) spread(true);
+          S[0] = (5 * acts.value) / 127;
+          spread(acts.count > 1);
+          if (acts.count === 1 || !legato) stroke = true;
+        } else if (acts.lifted > 0) spread(true);
       }
       // Between two acts everything but pitch stands still.
-      const end = hands.nextWithin(at + 1, to);
-      const shift = (hands.bend * bendRange.value) / 12 + tune.was / 1200;
+      const end = acts.nextWithin(at + 1, to);
+      const shift = (acts.bend * bendRange.value) / 12 + tune.was / 1200;
       fillPitch(glide, 0, pitch1, at, end, shift, tune.slope / 1200);
       fillPitch(glide, 1, pitch2, at, end, shift, tune.slope / 1200);
-      gate.hold(hands.count > 0 ? 5 : 0, at, end);
+      gate.hold(acts.count > 0 ? 5 : 0, at, end);
       trigger.hold(0, at, end);
       if (stroke) trigger.written()[at] = 5;
       velocity.hold(S[0]!, at, end);
-      pressure.hold(5 * hands.pressure, at, end);
+      pressure.hold(5 * acts.pressure, at, end);
       at = end;
     }
   },

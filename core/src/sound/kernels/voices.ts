@@ -4,7 +4,7 @@ import { Act } from '../key-feed';
 import { kernelOf, type KernelContext, StillOutput } from '../kernel';
 import { sinTurns } from '../../theory/portable';
 import { fillPitch, Glide } from './glide';
-import { Hands } from './hands';
+import { KeyActs } from './key-acts';
 
 type Rule = 'poly' | 'paraphonic' | 'rotation' | 'unison' | 'low-and-high';
 
@@ -28,7 +28,7 @@ export const voices = kernelOf(
     const anyGate = new StillOutput(context.output('any-gate', 0));
     const anyTrigger = new StillOutput(context.output('any-trigger', 0));
     const pressure = new StillOutput(context.output('pressure', 0));
-    const hands = new Hands(context);
+    const acts = new KeyActs(context);
     const glide = new Glide(context, count);
     /** Per voice: its key, whether it sounds, whether its gate is up, when it was taken or let go, its velocity in V. */
     const V = {
@@ -64,12 +64,12 @@ export const voices = kernelOf(
     }
 
     function press(): void {
-      const tied = hands.count > 1;
-      const volts = (5 * hands.value) / 127;
+      const tied = acts.count > 1;
+      const volts = (5 * acts.value) / 127;
       if (!together) {
-        const v = choose(hands.note);
+        const v = choose(acts.note);
         V.velocity[v] = volts;
-        strike(v, hands.note, tied, true);
+        strike(v, acts.note, tied, true);
         return;
       }
       V.velocity.fill(volts);
@@ -77,26 +77,26 @@ export const voices = kernelOf(
     }
 
     const wanted = (v: number): number =>
-      noteFor(hands.state.held, hands.count, rule === 'unison' ? 'last' : 'low-and-high', v);
+      noteFor(acts.state.held, acts.count, rule === 'unison' ? 'last' : 'low-and-high', v);
 
     function lift(): void {
-      if (together && hands.count > 0) {
+      if (together && acts.count > 0) {
         for (let v = 0; v < count; v++) strike(v, wanted(v), true, false);
         return;
       }
-      for (let k = 0; k < hands.lifted; k++) {
+      for (let k = 0; k < acts.lifted; k++) {
         for (let v = 0; v < count; v++) {
-          if (V.on[v] === 0 || (!together && V.note[v] !== hands.liftedNotes[k])) continue;
+          if (V.on[v] === 0 || (!together && V.note[v] !== acts.liftedNotes[k])) continue;
           V.on[v] = 0;
           V.since[v] = S[0]!;
           // One gate for all: it stays up until the last key is let go.
           if (rule !== 'paraphonic') V.open[v] = 0;
         }
       }
-      if (hands.count === 0) V.open.fill(0);
+      if (acts.count === 0) V.open.fill(0);
     }
     return {
-      state: { V, S, hands: hands.state, glide: glide.state },
+      state: { V, S, acts: acts.state, glide: glide.state },
       count,
       legato,
       detune,
@@ -111,7 +111,7 @@ export const voices = kernelOf(
       anyGate,
       anyTrigger,
       pressure,
-      hands,
+      acts,
       glide,
       V,
       S,
@@ -135,7 +135,7 @@ export const voices = kernelOf(
       anyGate,
       anyTrigger,
       pressure,
-      hands,
+      acts,
       glide,
       V,
       S,
@@ -149,20 +149,20 @@ export const voices = kernelOf(
     let at = from;
     while (at < to) {
       let stroke = false;
-      while (hands.due(at)) {
+      while (acts.due(at)) {
         S[0]!++;
-        const act = hands.take();
+        const act = acts.take();
         if (act === Act.press) {
           press();
-          stroke ||= hands.count === 1 || !legato;
-        } else if (hands.lifted > 0) lift();
+          stroke ||= acts.count === 1 || !legato;
+        } else if (acts.lifted > 0) lift();
       }
-      const end = hands.nextWithin(at + 1, to);
-      anyGate.hold(hands.count > 0 ? 5 : 0, at, end);
+      const end = acts.nextWithin(at + 1, to);
+      anyGate.hold(acts.count > 0 ? 5 : 0, at, end);
       anyTrigger.hold(0, at, end);
       if (stroke) anyTrigger.written()[at] = 5;
-      pressure.hold(5 * hands.pressure, at, end);
-      const bent = tune.was / 1200 + (hands.bend * bendRange.value) / 12;
+      pressure.hold(5 * acts.pressure, at, end);
+      const bent = tune.was / 1200 + (acts.bend * bendRange.value) / 12;
       for (let v = 0; v < count; v++) {
         const place = count > 1 ? (2 * v) / (count - 1) - 1 : 0;
         const shift = bent + (detune.was * place) / 1200;

@@ -29,8 +29,8 @@ import { Cabling } from './cabling';
 import { ChartDesk } from './chart-desk';
 import { ChartKeys, controlShortcuts } from './chart-keys';
 import { Entry } from './entry';
-import { HandTravel } from './hand-travel';
-import { HandsChoice } from './hands-choice';
+import { ControllerTravel } from './controller-travel';
+import { ControllerChoice } from './controller-choice';
 import { Inspector } from './inspector';
 import { MatrixPicking } from './matrix-picking';
 import { MatrixRows } from './matrix-rows';
@@ -40,14 +40,14 @@ import { Strip } from './strip';
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, HandTravel, MatrixRows, Panel, SectionTools, Inspector, Strip],
+  imports: [Cables, ControllerTravel, MatrixRows, Panel, SectionTools, Inspector, Strip],
   providers: [
     Cabling,
     ChartDesk,
     ChartKeys,
     CheckupService,
     Entry,
-    HandsChoice,
+    ControllerChoice,
     PreviewService,
     MatrixPicking,
   ],
@@ -72,7 +72,7 @@ export class ChartPage {
   protected readonly desk = inject(ChartDesk);
   protected readonly keys = inject(ChartKeys);
   protected readonly matrix = inject(MatrixPicking);
-  protected readonly hands = inject(HandsChoice);
+  protected readonly controllers = inject(ControllerChoice);
 
   protected readonly patch = this.desk.patch;
   protected readonly variation = this.store.selectSignal(patchFeature.selectVariation);
@@ -194,7 +194,7 @@ export class ChartPage {
   protected choose(id: string): void {
     if (this.matrix.picking()) this.matrix.pick(id);
     if (this.desk.chosen() !== id) this.desk.commit();
-    this.hands.handChosen.set(null);
+    this.controllers.chosen.set(null);
     this.desk.chosen.set(id);
     this.desk.chosenSection.set(null);
     this.cabling.jack.set(null);

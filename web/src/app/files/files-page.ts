@@ -10,7 +10,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { answer, API, type PatchSummary } from '../api/client';
 import { type Page, readAll } from '../api/pages';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { SettingsTable } from './settings-table';
 import { SomePatches } from './some-patches';
@@ -40,7 +40,7 @@ const GROUPS: { standing: Standing; title: string; note: string }[] = [
 /** Documents out as one zip, and in after a look: what is new, the same, or otherwise here. */
 @Component({
   selector: 'hur-files-page',
-  imports: [Places, RouterLink, SettingsTable, SomePatches],
+  imports: [MainPages, RouterLink, SettingsTable, SomePatches],
   templateUrl: './files-page.html',
   styleUrl: './files-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -22,7 +22,7 @@ import {
 } from '@hurrel/core';
 import { API } from '../api/client';
 import { newestDescription } from '../api/description';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { HistoryView } from './history-view';
 import { type Answered, type DocumentName, versionsApi } from './versions-api';
@@ -36,9 +36,9 @@ const PLACES = { unit: '/instruments', instrument: '/instruments', session: '/se
 /** The history of a unit, an instrument or a recording, on a page of its own. */
 @Component({
   selector: 'hur-document-history',
-  imports: [HistoryView, Places, RouterLink],
+  imports: [HistoryView, MainPages, RouterLink],
   template: `
-    <hur-places [here]="place()" />
+    <hur-main-pages [here]="place()" />
     <nav class="of" aria-label="What this is the history of">
       <a [routerLink]="['/' + kind(), id()]">{{ name() || 'Back' }}</a>
     </nav>

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/cor
 import { RouterLink } from '@angular/router';
 import { format } from 'date-fns';
 import { answer, API } from '../api/client';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import type { DocumentName } from './versions-api';
 
@@ -23,7 +23,7 @@ const WORDS: Record<DocumentName, string> = {
 /** What was removed and can be taken back, whatever it is. */
 @Component({
   selector: 'hur-removed-page',
-  imports: [Places, RouterLink],
+  imports: [MainPages, RouterLink],
   templateUrl: './removed-page.html',
   styleUrl: './removed-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -24,7 +24,7 @@ import { Panel } from '../ui/panel';
 import { useShortcuts } from '../keys/shortcuts';
 import { CompareService } from '../listen/compare.service';
 import { TransportService } from '../transport/transport.service';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
 import { CircuitChoice } from './circuit/circuit-choice';
@@ -59,7 +59,7 @@ type Side = 'words' | 'places' | 'controls' | 'circuit' | 'extras';
     OutlineField,
     OutlineHelp,
     Panel,
-    Places,
+    MainPages,
     RoomTools,
     RouterLink,
     SavedLine,

@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import { Router, RouterLink } from '@angular/router';
 import { NgbDropdownModule } from '@ng-bootstrap/ng-bootstrap';
 import type { InstrumentSummary } from '../api/client';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { InstrumentsService } from './instruments.service';
 import { type StoredUnit, UnitsService } from '../units/units.service';
@@ -10,7 +10,7 @@ import { type StoredUnit, UnitsService } from '../units/units.service';
 /** All instruments, and one's own units of them. */
 @Component({
   selector: 'hur-instruments-page',
-  imports: [NgbDropdownModule, Places, RouterLink],
+  imports: [NgbDropdownModule, MainPages, RouterLink],
   templateUrl: './instruments-page.html',
   styleUrl: './instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

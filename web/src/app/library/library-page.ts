@@ -13,14 +13,14 @@ import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { PatchSummary } from '../api/client';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { LibraryService } from './library.service';
 import { LibraryActions, type LibraryFilter, libraryFeature } from './library.store';
 
 /** All patches, by song. */
 @Component({
   selector: 'hur-library-page',
-  imports: [RouterLink, NgbDropdownModule, Places],
+  imports: [RouterLink, NgbDropdownModule, MainPages],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

@@ -3,7 +3,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { patternSchema, stepOf, trackSchema } from '@hurrel/core';
 import { drumBox, lineBox, notesOf, openPatch } from '../../testing/open-patch';
 import { Lane } from './lane';
-import { ShareService } from './share.service';
+import { AssignmentService } from './assignment.service';
 import { StepPanel } from './step-panel';
 import { TrackRow } from './track-row';
 import { TypedLine } from './typed-line';
@@ -93,7 +93,7 @@ describe('the whole pattern as text', () => {
 
 describe('the step', () => {
   it('takes a switch by its position, and says what is wrong', async () => {
-    const { sequence } = openPatch(drumBox, {}, [ShareService]);
+    const { sequence } = openPatch(drumBox, {}, [AssignmentService]);
     sequence.add('tracks');
     sequence.editStep({ notes: [48], ownValues: { 'syn-wave': 'saw' } });
     await show(StepPanel);
@@ -108,7 +108,7 @@ describe('the step', () => {
   });
 
   it('takes numbers within their limits only', async () => {
-    const { sequence } = openPatch(drumBox, {}, [ShareService]);
+    const { sequence } = openPatch(drumBox, {}, [AssignmentService]);
     sequence.add('tracks');
     sequence.editStep({ notes: [48] });
     await show(StepPanel);
@@ -126,14 +126,14 @@ describe('who gets which note', () => {
   it('is worked out after an edit, and told for the step one stands on', async () => {
     const chord = trackSchema.parse({ id: 't', name: 'T', steps: [{ notes: [48, 52, 55] }] });
     const pattern = patternSchema.parse({ id: 'p1', name: 'P', tracks: [chord] });
-    openPatch(lineBox, { patterns: [pattern] }, [ShareService]);
+    openPatch(lineBox, { patterns: [pattern] }, [AssignmentService]);
     await show(StepPanel);
-    const share = TestBed.inject(ShareService);
-    while (share.shares().length === 0) await new Promise((done) => setTimeout(done, 10));
+    const assignment = TestBed.inject(AssignmentService);
+    while (assignment.assigned().length === 0) await new Promise((done) => setTimeout(done, 10));
     await fixture.whenStable();
     expect(text()).toContain('C3 stays silent: the last key wins.');
     expect(text()).toContain('G3 is played.');
-    const [silent] = share.silent();
+    const [silent] = assignment.silent();
     expect([...silent!]).toEqual([[0, false]]);
   });
 });

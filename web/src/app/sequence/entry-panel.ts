@@ -30,11 +30,11 @@ import { SequenceService } from './sequence.service';
           <br /><span class="quiet">{{ entry.script.why }} An estimate.</span>
         </p>
         <ol>
-          @for (part of entry.script.parts; track $index) {
+          @for (group of entry.script.groups; track $index) {
             <li>
-              <strong>{{ part.title }}</strong>
+              <strong>{{ group.title }}</strong>
               <span class="mono">
-                @for (word of part.told; track $index) {
+                @for (word of group.told; track $index) {
                   <span class="word">{{ word }}</span>{{ ' ' }}
                 }
               </span>

@@ -27,7 +27,7 @@ export class PatternFacts {
     if (name.trim() !== '') this.change({ name: name.trim().slice(0, 80) });
   }
 
-  protected setPlace(place: string): void {
+  protected setSlot(place: string): void {
     const pattern = this.pattern();
     if (!pattern) return;
     const { place: _, ...rest } = pattern;

@@ -26,7 +26,7 @@ import { PlayIn } from './play-in';
 import { RowsEditor } from './rows-editor';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
-import { ShareService } from './share.service';
+import { AssignmentService } from './assignment.service';
 import { StepEdits } from './step-edits';
 import { StepPages } from './step-pages';
 import { StepPanel } from './step-panel';
@@ -58,7 +58,7 @@ type Side = 'step' | 'entry' | 'tools' | 'text' | 'files' | 'along';
     TypedLine,
     WholeText,
   ],
-  providers: [GridKeys, PlayIn, ShareService, StepEdits, StepPages, TrackView],
+  providers: [GridKeys, PlayIn, AssignmentService, StepEdits, StepPages, TrackView],
   templateUrl: './sequence-page.html',
   styleUrl: './sequence-page.scss',
   host: { '(window:keyup)': 'keyUp($event)' },
@@ -70,7 +70,7 @@ export class SequencePage {
   protected readonly keys = inject(KeysService);
   protected readonly sequence = inject(SequenceService);
   protected readonly runner = inject(RunnerService);
-  protected readonly share = inject(ShareService);
+  protected readonly assignment = inject(AssignmentService);
   protected readonly out = inject(MidiOutService);
   protected readonly edits = inject(StepEdits);
   protected readonly view = inject(TrackView);

@@ -12,8 +12,8 @@ import {
   type PatternStep,
 } from '@hurrel/core';
 import { SequenceService } from './sequence.service';
-import { ShareService } from './share.service';
-import { tellShare } from './tell-share';
+import { AssignmentService } from './assignment.service';
+import { tellAssignment } from './tell-assignment';
 
 const CONDITIONS: Condition[] = [
   'fill',
@@ -42,7 +42,7 @@ const CONDITIONS: Condition[] = [
 })
 export class StepPanel {
   protected readonly sequence = inject(SequenceService);
-  private readonly share = inject(ShareService);
+  private readonly assignment = inject(AssignmentService);
   protected readonly errors = signal<Record<string, string>>({});
   protected readonly plain = PLAIN;
   protected readonly words = conditionWords;
@@ -77,13 +77,13 @@ export class StepPanel {
   });
   /** Who gets the notes when the pattern runs, other tracks included; nothing where each key has a voice to itself. */
   protected readonly shared = computed(() => {
-    const rule = this.share.rule();
+    const rule = this.assignment.rule();
     const { track, step } = this.sequence.cursor();
-    const all = this.share.shares().filter((s) => s.track === track && s.step === step);
+    const all = this.assignment.assigned().filter((s) => s.track === track && s.step === step);
     // A step that is played more than once is told by its first time.
     const own = all.filter((s) => s.beat === all[0]?.beat);
     if (!rule || own.length === 0) return [];
-    return own.map((s) => tellShare(s, rule));
+    return own.map((s) => tellAssignment(s, rule));
   });
 
   protected set(changes: Partial<PatternStep>): void {

@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
 import { conditionWords, midiToNote, PLAIN, stepOf, type Track, velocityOf } from '@hurrel/core';
-import type { SilentSteps } from './share.service';
+import type { SilentSteps } from './assignment.service';
 
 /** Height of a row and width of the whole, in its own units. */
 const HEIGHT = 40;

@@ -6,7 +6,7 @@ import { openDocument } from '../document/open-document';
 import { useShortcuts } from '../keys/shortcuts';
 import { PatchPicker } from '../picker/patch-picker';
 import { NumberField } from '../ui/number-field';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { MixService } from './mix.service';
 import { OrderPanel } from './order-panel';
@@ -28,7 +28,7 @@ import { SessionsService } from './sessions.service';
     PassGrid,
     PassPanel,
     PatchPicker,
-    Places,
+    MainPages,
     RouterLink,
     SavedLine,
   ],

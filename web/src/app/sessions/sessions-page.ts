@@ -1,16 +1,16 @@
 import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { formatDuration, partStarts, type Session, sessionSchema } from '@hurrel/core';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { SessionsService, type StoredSession } from './sessions.service';
 
 /** All sessions: songs that are recorded in passes. */
 @Component({
   selector: 'hur-sessions-page',
-  imports: [RouterLink, Places],
+  imports: [RouterLink, MainPages],
   template: `
-    <hur-places here="/sessions" />
+    <hur-main-pages here="/sessions" />
     <main>
       <h1>Recordings</h1>
       <p class="quiet">

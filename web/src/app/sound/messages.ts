@@ -79,7 +79,7 @@ export interface MeasureWorker {
 export interface TravelRequest {
   instrument: Instrument;
   patch: Patch;
-  hand: string;
+  controller: string;
   note: number;
 }
 export interface TravelWorker {

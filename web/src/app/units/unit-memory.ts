@@ -4,7 +4,7 @@ import { type Offer, PatchPicker } from '../picker/patch-picker';
 import { ToastService } from '../ui/toasts';
 import { UnitDesk } from './unit-desk';
 
-interface Place {
+interface SlotShown {
   bank: number;
   slot: number;
   name: string;
@@ -37,7 +37,7 @@ export class UnitMemory {
     if (!memory || !unit) return [];
     return Array.from({ length: memory.banks }, (_, b) => ({
       number: b + 1,
-      places: Array.from({ length: memory.slots }, (_, s): Place => ({
+      places: Array.from({ length: memory.slots }, (_, s): SlotShown => ({
         bank: b + 1,
         slot: s + 1,
         name: slotName(memory, b + 1, s + 1),
@@ -70,7 +70,7 @@ export class UnitMemory {
     return memory ? slotName(memory, bank, slot) : '';
   }
 
-  protected placeLabel(place: Place): string {
+  protected slotLabel(place: SlotShown): string {
     const there = place.there;
     if (!there) return `${place.name}, free`;
     return `${place.name} ${there.name || 'no name'}${there.needed ? ', needed' : ''}`;

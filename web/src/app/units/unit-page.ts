@@ -2,7 +2,7 @@ import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core
 import { Router, RouterLink } from '@angular/router';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
-import { Places } from '../ui/places';
+import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { UnitCalibration } from './unit-calibration';
 import { UnitDesk } from './unit-desk';
@@ -13,7 +13,7 @@ import { UnitsService } from './units.service';
 /** One unit: what its dials really come to, and what is in its memory. */
 @Component({
   selector: 'hur-unit-page',
-  imports: [DocumentActs, Places, RouterLink, SavedLine, UnitCalibration, UnitMemory],
+  imports: [DocumentActs, MainPages, RouterLink, SavedLine, UnitCalibration, UnitMemory],
   providers: [UnitDesk],
   templateUrl: './unit-page.html',
   styleUrl: '../instruments/instruments.scss',

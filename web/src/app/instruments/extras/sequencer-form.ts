@@ -123,7 +123,7 @@ export class SequencerForm {
     this.say({ panel: control === '' ? panel : { ...panel, [key]: control } });
   }
 
-  protected setPlaces(banks: number, slots: number): void {
+  protected setSlots(banks: number, slots: number): void {
     this.say({ places: banks > 0 && slots > 0 ? { banks, slots } : undefined });
   }
 

@@ -1,14 +1,14 @@
 import fc from 'fast-check';
-import { type LineStep, lineToSteps, trackToLine } from './line';
+import { type MelodyStep, melodyToSteps, trackToMelody } from './melody';
 import { trackSchema } from '../pattern/pattern';
 import { parseSteps } from './text';
-import { linePasses, type Press, TwoPassBox } from './two-pass';
+import { entryPasses, type Press, TwoPassBox } from './two-pass';
 
-const read = (text: string): LineStep[] => {
+const read = (text: string): MelodyStep[] => {
   const reading = parseSteps(text);
   if (!reading.ok) throw new Error(reading.error.message);
   const length = text.split(/\s+/).length;
-  return trackToLine(trackSchema.parse({ id: 'a', name: 'a', length, steps: reading.steps }));
+  return trackToMelody(trackSchema.parse({ id: 'a', name: 'a', length, steps: reading.steps }));
 };
 
 /** Lines whose ties hold something on. */
@@ -21,12 +21,12 @@ const anyLine = fc
         accent: fc.boolean(),
         slide: fc.boolean(),
       }),
-      fc.constantFrom<LineStep>({ kind: 'tie' }, { kind: 'rest' }),
+      fc.constantFrom<MelodyStep>({ kind: 'tie' }, { kind: 'rest' }),
     ),
     { minLength: 1, maxLength: 64 },
   )
   .map((steps) => {
-    const kept: LineStep[] = [];
+    const kept: MelodyStep[] = [];
     for (const s of steps) {
       const last = kept.at(-1);
       kept.push(s.kind === 'tie' && (!last || last.kind === 'rest') ? { kind: 'rest' } : s);
@@ -38,15 +38,15 @@ describe('a line', () => {
   it('is the steps of a track, and back', () => {
     fc.assert(
       fc.property(anyLine, (line) => {
-        const steps = lineToSteps(line);
+        const steps = melodyToSteps(line);
         const track = trackSchema.parse({ id: 'a', name: 'a', length: line.length, steps });
-        expect(trackToLine(track)).toEqual(line);
+        expect(trackToMelody(track)).toEqual(line);
       }),
     );
   });
 });
 
-const enter = (...scripts: ReturnType<typeof linePasses>[]): LineStep[] => {
+const enter = (...scripts: ReturnType<typeof entryPasses>[]): MelodyStep[] => {
   const box = new TwoPassBox();
   for (const press of scripts.flat().flatMap((p): Press[] => p.presses)) box.press(press);
   return box.line();
@@ -54,7 +54,7 @@ const enter = (...scripts: ReturnType<typeof linePasses>[]): LineStep[] => {
 
 describe('the presses that enter a line', () => {
   it('are the sounding pitches, then the time, then the marks, worked out by hand', () => {
-    const passes = linePasses(read("c2 - . d#2'~ c3 ."));
+    const passes = entryPasses(read("c2 - . d#2'~ c3 ."));
     expect(passes.map((p) => [p.name, p.told.join(' ')])).toEqual([
       ['pitches', 'C2 D#2 C3'],
       ['time', 'note tie rest note note rest'],
@@ -65,17 +65,17 @@ describe('the presses that enter a line', () => {
   });
 
   it('give any line back when they are typed into an empty box', () => {
-    fc.assert(fc.property(anyLine, (line) => expect(enter(linePasses(line))).toEqual(line)));
+    fc.assert(fc.property(anyLine, (line) => expect(enter(entryPasses(line))).toEqual(line)));
   });
 
   it('turn any line that is in the box into any other, touching only what differs', () => {
     fc.assert(
       fc.property(anyLine, anyLine, (before, after) => {
-        expect(enter(linePasses(before), linePasses(after, before))).toEqual(after);
-        expect(linePasses(after, after)).toEqual([]);
+        expect(enter(entryPasses(before), entryPasses(after, before))).toEqual(after);
+        expect(entryPasses(after, after)).toEqual([]);
       }),
     );
-    const [time] = linePasses(read('c2 . . c2'), read('c2 . c2 c2'));
+    const [time] = entryPasses(read('c2 . . c2'), read('c2 . c2 c2'));
     expect([time!.name, time!.told]).toEqual(['time', ['3 rest']]);
   });
 });

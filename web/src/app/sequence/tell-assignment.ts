@@ -1,7 +1,7 @@
-import { type KeysRule, midiToNote, type NoteShare } from '@hurrel/core';
+import { type KeysRule, midiToNote, type VoiceAssignment } from '@hurrel/core';
 
 /** What became of a note, in words. */
-export interface ToldShare {
+export interface ToldAssignment {
   note: string;
   words: string;
   silent: boolean;
@@ -20,26 +20,29 @@ const rules: Record<KeysRule['rule'], string> = {
 };
 
 /** Says which voices play a note, whether it is cut short, and by which rule it stays silent. */
-export function tellShare(share: NoteShare, { rule, voices }: KeysRule): ToldShare {
-  const note = midiToNote(share.note);
+export function tellAssignment(
+  assigned: VoiceAssignment,
+  { rule, voices }: KeysRule,
+): ToldAssignment {
+  const note = midiToNote(assigned.note);
   const shared = rule === 'poly' || rule === 'paraphonic' || rule === 'rotation';
-  if (share.heard === 0) return { note, words: `stays silent: ${rules[rule]}.`, silent: true };
-  const all = share.voices.length === voices;
-  const numbers = share.voices.map((v) => v + 1).join(', ');
+  if (assigned.heard === 0) return { note, words: `stays silent: ${rules[rule]}.`, silent: true };
+  const all = assigned.voices.length === voices;
+  const numbers = assigned.voices.map((v) => v + 1).join(', ');
   const who =
-    share.voices.length === 0
+    assigned.voices.length === 0
       ? 'waits for its turn'
       : all && voices > 1 && !shared
         ? 'is played'
         : `goes to voice ${numbers}${shared ? ` of ${voices}` : ''}`;
-  const lost = share.held - share.heard;
+  const lost = assigned.held - assigned.heard;
   const cut =
     lost > 0.01
-      ? `, and is heard for ${round(share.heard)} of ${round(share.held)} quarter notes: ${
+      ? `, and is heard for ${round(assigned.heard)} of ${round(assigned.held)} quarter notes: ${
           shared ? `there are ${voices} voices` : rules[rule]
         }`
       : '';
-  const tied = share.tied && !shared ? ', bound to the note before: no envelope starts' : '';
+  const tied = assigned.tied && !shared ? ', bound to the note before: no envelope starts' : '';
   return { note, words: `${who}${cut}${tied}.`, silent: false };
 }
 

@@ -5,7 +5,7 @@ import { LightButton } from './light-button';
 
 /** What stands above every page that is not a patch's: the places of the application, and the light. */
 @Component({
-  selector: 'hur-places',
+  selector: 'hur-main-pages',
   imports: [KeysButton, LightButton, RouterLink],
   changeDetection: ChangeDetectionStrategy.OnPush,
   template: `
@@ -13,7 +13,7 @@ import { LightButton } from './light-button';
       <a class="brand" routerLink="/library"
         ><img src="mark.svg" alt="" width="26" height="26" /> Hurrel</a
       >
-      <nav aria-label="Places">
+      <nav aria-label="Main pages">
         @for (place of places; track place.path) {
           <a
             [routerLink]="place.path"
@@ -30,7 +30,7 @@ import { LightButton } from './light-button';
   `,
   styleUrl: './places.scss',
 })
-export class Places {
+export class MainPages {
   /** The place that the page belongs to. */
   readonly here = input.required<'/library' | '/instruments' | '/sessions' | '/files'>();
 

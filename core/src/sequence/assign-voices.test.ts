@@ -4,7 +4,7 @@ import { benchGraph } from '../testing/bench';
 import { Act } from '../sound/key-feed';
 import { createEngine } from '../sound/engine';
 import { patternSchema } from '../pattern/pattern';
-import { type KeysRule, shareOut, VoiceShare } from './share';
+import { type KeysRule, assignVoices, VoiceAssigner } from './assign-voices';
 import { parseSteps } from './text';
 import { runs } from '../testing/runs';
 
@@ -19,7 +19,7 @@ const pattern = (...lines: string[]) =>
     }),
   });
 const heard = (rule: KeysRule['rule'], voices: number, ...lines: string[]) =>
-  shareOut(pattern(...lines), { rule, voices, legato: true }, 1).map((n) => [
+  assignVoices(pattern(...lines), { rule, voices, legato: true }, 1).map((n) => [
     n.note,
     Math.round(100 * n.heard) / 100,
   ]);
@@ -56,14 +56,18 @@ describe('who gets which note', () => {
   });
 
   it('says the step, the voices, and what is bound to the note before', () => {
-    const [one, two] = shareOut(
+    const [one, two] = assignVoices(
       pattern('c3~ . d3 .'),
       { rule: 'last', voices: 2, legato: true },
       1,
     );
     expect(one).toMatchObject({ track: 0, step: 0, voices: [0, 1], tied: false });
     expect(two).toMatchObject({ step: 2, tied: false });
-    const [, bound] = shareOut(pattern('c3~ d3 . .'), { rule: 'last', voices: 2, legato: true }, 1);
+    const [, bound] = assignVoices(
+      pattern('c3~ d3 . .'),
+      { rule: 'last', voices: 2, legato: true },
+      1,
+    );
     expect(bound).toMatchObject({ step: 1, tied: true });
   });
 
@@ -87,7 +91,7 @@ describe('who gets which note', () => {
           'out',
         );
         const engine = createEngine(graph, { sampleRate: 48000 });
-        const share = new VoiceShare({ rule, voices, legato: false });
+        const share = new VoiceAssigner({ rule, voices, legato: false });
         const down = new Set<number>();
         for (const act of played) {
           if (act.down === down.has(act.note)) continue;

@@ -1,5 +1,12 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
-import { BAR, compile, keysRuleOf, type NoteShare, type Patch, shareOut } from '@hurrel/core';
+import {
+  BAR,
+  compile,
+  keysRuleOf,
+  type VoiceAssignment,
+  type Patch,
+  assignVoices,
+} from '@hurrel/core';
 import { SequenceService } from './sequence.service';
 
 /** Steps of a track with notes that are never heard, and whether that is all of its notes. */
@@ -20,14 +27,14 @@ const same = (a: SilentSteps, b: SilentSteps): boolean =>
 
 /** Who gets which note of the shown pattern: worked out when nothing more urgent is to be done. */
 @Injectable()
-export class ShareService {
+export class AssignmentService {
   private readonly sequence = inject(SequenceService);
   private readonly circuit = computed(() => this.sequence.patch(), { equal: sameCircuit });
   readonly rule = computed(() => {
     const [instrument, patch] = [this.sequence.instrument(), this.circuit()];
     return instrument && patch ? keysRuleOf(compile(instrument, patch)) : undefined;
   });
-  readonly shares = signal<readonly NoteShare[]>([]);
+  readonly assigned = signal<readonly VoiceAssignment[]>([]);
   /** For each track the steps with notes that are never heard. */
   readonly silent = signal<readonly SilentSteps[]>([]);
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -50,13 +57,13 @@ export class ShareService {
 
   private workOut(): void {
     const [pattern, rule] = [this.sequence.pattern(), this.rule()];
-    const shares = pattern && rule ? shareOut(pattern, rule, BAR * pattern.bars) : [];
-    this.shares.set(shares);
+    const assigned = pattern && rule ? assignVoices(pattern, rule, BAR * pattern.bars) : [];
+    this.assigned.set(assigned);
     const before = this.silent();
     // Rows that show the same as before get the very map they have.
     this.silent.set(
       (pattern?.tracks ?? []).map((_, track) => {
-        const own = shares.filter((s) => s.track === track && s.held > 0);
+        const own = assigned.filter((s) => s.track === track && s.held > 0);
         const lost = own.filter((s) => s.heard === 0).map((s) => s.step);
         const heard = new Set(own.filter((s) => s.heard > 0).map((s) => s.step));
         const found = new Map(lost.map((step) => [step, !heard.has(step)]));

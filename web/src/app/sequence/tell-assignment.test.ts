@@ -1,7 +1,7 @@
-import type { NoteShare } from '@hurrel/core';
-import { tellShare } from './tell-share';
+import type { VoiceAssignment } from '@hurrel/core';
+import { tellAssignment } from './tell-assignment';
 
-const share = (changes: Partial<NoteShare>): NoteShare => ({
+const assigned = (changes: Partial<VoiceAssignment>): VoiceAssignment => ({
   track: 0,
   step: 0,
   note: 60,
@@ -49,8 +49,8 @@ describe('who gets a note, in words', () => {
       'goes to voice 3 of 4, and is heard for 0.33 of 1 quarter notes: there are 4 voices.',
     ],
   ] as const)('%s of %i: %j', (rule, voices, changes, words) => {
-    const told = tellShare(
-      share({ ...changes, voices: [...((changes as { voices?: number[] }).voices ?? [0])] }),
+    const told = tellAssignment(
+      assigned({ ...changes, voices: [...((changes as { voices?: number[] }).voices ?? [0])] }),
       {
         rule,
         voices,

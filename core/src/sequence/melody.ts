@@ -1,13 +1,13 @@
 import { type PatternStep, stepOf, type Track } from '../pattern/pattern';
 
 /** One step of a bass line: a note struck, the last one held on, or silence. */
-export type LineStep =
+export type MelodyStep =
   | { kind: 'note'; note: number; accent: boolean; slide: boolean }
   | { kind: 'tie' }
   | { kind: 'rest' };
 
 /** A line as the steps of a track. */
-export const lineToSteps = (steps: readonly LineStep[]): PatternStep[] =>
+export const melodyToSteps = (steps: readonly MelodyStep[]): PatternStep[] =>
   steps.map((step) => {
     if (step.kind === 'rest') return {};
     if (step.kind === 'tie') return { tie: true };
@@ -19,8 +19,8 @@ export const lineToSteps = (steps: readonly LineStep[]): PatternStep[] =>
   });
 
 /** A track as a line, all its steps; of notes struck together the lowest. A tie behind a rest holds nothing on. */
-export function trackToLine(track: Track): LineStep[] {
-  const line: LineStep[] = [];
+export function trackToMelody(track: Track): MelodyStep[] {
+  const line: MelodyStep[] = [];
   for (let i = 0; i < track.length; i++) {
     const { notes, tie, accent, slide } = stepOf(track, i);
     const before = line.at(-1);

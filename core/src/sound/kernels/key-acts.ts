@@ -1,7 +1,7 @@
 import { Act } from '../key-feed';
 import type { KernelContext } from '../kernel';
 
-/** Where the memory of `Hands` stands. */
+/** Where the memory of `KeyActs` stands. */
 const enum At {
   next,
   count,
@@ -14,7 +14,7 @@ const enum At {
  * The keys as they are held, in the order of pressing, with the pedal's help; bender and pressure. Each listener walks
  * through the feed by itself.
  */
-export class Hands {
+export class KeyActs {
   readonly state = {
     S: new Float64Array(5),
     held: new Int32Array(128),

@@ -1,14 +1,14 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideRouter } from '@angular/router';
-import { Places } from './places';
+import { MainPages } from './main-pages';
 
-let fixture: ComponentFixture<Places>;
+let fixture: ComponentFixture<MainPages>;
 const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 
 beforeEach(async () => {
   localStorage.clear();
   TestBed.configureTestingModule({ providers: [provideRouter([])] });
-  fixture = TestBed.createComponent(Places);
+  fixture = TestBed.createComponent(MainPages);
   fixture.componentRef.setInput('here', '/sessions');
   await fixture.whenStable();
 });

@@ -34,7 +34,7 @@ interface Voice<Key> {
  * when it is let go; low-and-high: the first voice the lowest, the others the highest; poly and paraphonic: the free voice
  * that rested longest, else the oldest; rotation: the next in turn.
  */
-export class VoiceShare<Key extends { note: number }> {
+export class VoiceAssigner<Key extends { note: number }> {
   readonly voices: Voice<Key>[];
   readonly held: Key[] = [];
   private acts = 0;
@@ -55,7 +55,7 @@ export class VoiceShare<Key extends { note: number }> {
     const again = this.held.findIndex((k) => k.note === key.note);
     if (again >= 0) this.held.splice(again, 1);
     this.held.push(key);
-    if (this.together) this.shareAnew(this.together);
+    if (this.together) this.assignAnew(this.together);
     else this.take(this.voices[this.choose(key.note)]!, key);
   }
 
@@ -64,7 +64,7 @@ export class VoiceShare<Key extends { note: number }> {
     const at = this.held.findIndex((k) => k.note === note);
     if (at < 0) return;
     this.held.splice(at, 1);
-    if (this.together && this.held.length > 0) return this.shareAnew(this.together);
+    if (this.together && this.held.length > 0) return this.assignAnew(this.together);
     for (const voice of this.voices) {
       if (voice.on && (this.together || voice.key?.note === note)) {
         voice.on = false;
@@ -79,7 +79,7 @@ export class VoiceShare<Key extends { note: number }> {
     voice.since = this.acts;
   }
 
-  private shareAnew(rule: NoteRule): void {
+  private assignAnew(rule: NoteRule): void {
     const notes = this.held.map((k) => k.note);
     this.voices.forEach((voice, v) => {
       const note = noteFor(notes, notes.length, rule, v);
@@ -106,7 +106,7 @@ export class VoiceShare<Key extends { note: number }> {
 }
 
 /** What became of a note that a pattern strikes. */
-export interface NoteShare {
+export interface VoiceAssignment {
   track: number;
   /** Step of the track, from 0. */
   step: number;
@@ -125,15 +125,20 @@ export interface NoteShare {
  * Who gets which note of a pattern, over so many quarter notes from its beginning.
  * @param seed of its chances
  */
-export function shareOut(pattern: Pattern, keys: KeysRule, beats: number, seed = 1): NoteShare[] {
-  const all: NoteShare[] = [];
-  const share = new VoiceShare<NoteShare>(keys);
+export function assignVoices(
+  pattern: Pattern,
+  keys: KeysRule,
+  beats: number,
+  seed = 1,
+): VoiceAssignment[] {
+  const all: VoiceAssignment[] = [];
+  const assigner = new VoiceAssigner<VoiceAssignment>(keys);
   const steps = pattern.tracks.map(() => 0);
   let now = 0;
   const goOn = (beat: number): void => {
-    const playing = new Set(share.voices.flatMap((v) => (v.on && v.key ? [v.key] : [])));
+    const playing = new Set(assigner.voices.flatMap((v) => (v.on && v.key ? [v.key] : [])));
     for (const key of playing) key.heard += beat - now;
-    for (const key of share.held) key.held += beat - now;
+    for (const key of assigner.held) key.held += beat - now;
     now = beat;
   };
   const run = new PatternRun([pattern], seed);
@@ -142,7 +147,7 @@ export function shareOut(pattern: Pattern, keys: KeysRule, beats: number, seed =
       void (steps[track] = step),
     press: (beat: number, note: number, _velocity: number, track: number) => {
       goOn(beat);
-      const key: NoteShare = {
+      const key: VoiceAssignment = {
         track,
         step: steps[track]!,
         note,
@@ -150,15 +155,15 @@ export function shareOut(pattern: Pattern, keys: KeysRule, beats: number, seed =
         held: 0,
         heard: 0,
         voices: [],
-        tied: keys.legato && share.held.some((k) => k.beat < beat),
+        tied: keys.legato && assigner.held.some((k) => k.beat < beat),
       };
       all.push(key);
-      share.press(key);
-      share.voices.forEach((v, i) => v.key === key && key.voices.push(i));
+      assigner.press(key);
+      assigner.voices.forEach((v, i) => v.key === key && key.voices.push(i));
     },
     release: (beat: number, note: number) => {
       goOn(beat);
-      share.release(note);
+      assigner.release(note);
     },
   };
   run.advance(beats, sink);

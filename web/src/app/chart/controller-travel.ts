@@ -28,7 +28,7 @@ const HEIGHT = 84;
 
 /** What a wheel, pedal, bender or the touch of the keys does at its ends: in words, heard, and drawn over its travel. */
 @Component({
-  selector: 'hur-hand-travel',
+  selector: 'hur-controller-travel',
   template: `
     <h3>{{ name() }} from end to end</h3>
     <div class="ends">
@@ -45,7 +45,7 @@ const HEIGHT = 84;
               (change)="tell(end.key, tellField.value)"
             />
           </label>
-          <button type="button" class="btn" (click)="hear(end.share)">
+          <button type="button" class="btn" (click)="hear(end.travel)">
             <i class="bi bi-play-fill" aria-hidden="true"></i> hear
           </button>
         </div>
@@ -142,10 +142,10 @@ const HEIGHT = 84;
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class HandTravel {
+export class ControllerTravel {
   readonly instrument = input.required<Instrument>();
   readonly patch = input.required<Patch>();
-  readonly hand = input.required<string>();
+  readonly controller = input.required<string>();
   readonly note = input(48);
   readonly written = output<Ends>();
 
@@ -155,18 +155,18 @@ export class HandTravel {
   protected readonly points = signal<TravelPoint[]>([]);
   private readonly found = signal<TravelEnds | null>(null);
   protected readonly ends = [
-    { key: 'low' as const, share: 0, says: () => (this.isPedal() ? 'heel down' : 'down') },
-    { key: 'high' as const, share: 1, says: () => (this.isPedal() ? 'toe down' : 'up') },
+    { key: 'low' as const, travel: 0, says: () => (this.isPedal() ? 'heel down' : 'down') },
+    { key: 'high' as const, travel: 1, says: () => (this.isPedal() ? 'toe down' : 'up') },
   ];
   private readonly control = computed(() =>
-    this.instrument().controls.find((c) => c.id === this.hand()),
+    this.instrument().controls.find((c) => c.id === this.controller()),
   );
   protected readonly isPedal = computed(() => this.control()?.kind === 'pedal');
   protected readonly name = computed(() =>
-    this.control() ? controlLabel(this.instrument(), this.hand()) : this.hand(),
+    this.control() ? controlLabel(this.instrument(), this.controller()) : this.controller(),
   );
   protected readonly told = computed<Ends>(
-    () => this.patch().ends[this.hand()] ?? { low: '', high: '' },
+    () => this.patch().ends[this.controller()] ?? { low: '', high: '' },
   );
   protected readonly drawing = computed(() => draw(this.points()));
   protected readonly summary = computed(() => {
@@ -179,10 +179,10 @@ export class HandTravel {
     if (!ends || (!ends.low && !ends.high)) return '';
     if (ends.low && ends.high) return 'Nothing is heard anywhere on its travel.';
     const end = ends.high ? this.ends[1]!.says() : this.ends[0]!.says();
-    const share = (ends.keep ?? 0).toFixed(2);
+    const travel = (ends.keep ?? 0).toFixed(2);
     return ends.high
-      ? `Silent at ${end}. Attenuated to ${share}, it keeps sounding.`
-      : `Silent at ${end}. From ${share} of the travel on it sounds.`;
+      ? `Silent at ${end}. Attenuated to ${travel}, it keeps sounding.`
+      : `Silent at ${end}. From ${travel} of the travel on it sounds.`;
   });
 
   constructor() {
@@ -190,7 +190,7 @@ export class HandTravel {
       const request: TravelRequest = {
         instrument: this.instrument(),
         patch: this.patch(),
-        hand: this.hand(),
+        controller: this.controller(),
         note: this.note(),
       };
       this.points.set([]);
@@ -199,7 +199,7 @@ export class HandTravel {
       const work = new AbortController();
       const tell = (point: TravelPoint): void => {
         if (work.signal.aborted) return;
-        this.points.update((all) => [...all, point].sort((a, b) => a.share - b.share));
+        this.points.update((all) => [...all, point].sort((a, b) => a.travel - b.travel));
       };
       const timer = setTimeout(() => {
         const worker = new Worker(new URL('../sound/travel.worker', import.meta.url), {
@@ -221,18 +221,18 @@ export class HandTravel {
     this.written.emit({ ...this.told(), [end]: text.trim() });
   }
 
-  /** Plays the phrase with the hand at one end. */
-  protected hear(share: number): void {
-    const [patch, hand] = [this.patch(), this.hand()];
+  /** Plays the phrase with the controller at one end. */
+  protected hear(travel: number): void {
+    const [patch, controller] = [this.patch(), this.controller()];
     if (this.control()) {
-      const settings = { ...patch.settings, [hand]: { kind: 'set', value: share } as const };
+      const settings = { ...patch.settings, [controller]: { kind: 'set', value: travel } as const };
       this.live.playInstead({ ...patch, settings }, patch.phrase);
       return;
     }
-    if (hand === 'pressure') this.live.act(Act.pressure, 0, share);
-    if (hand === 'bend') this.live.act(Act.bend, 0, share === 0 ? -1 : 1);
-    const velocity = share === 0 ? 12 : 127;
-    const phrase = patch.phrase.map((n) => (hand === 'velocity' ? { ...n, velocity } : n));
+    if (controller === 'pressure') this.live.act(Act.pressure, 0, travel);
+    if (controller === 'bend') this.live.act(Act.bend, 0, travel === 0 ? -1 : 1);
+    const velocity = travel === 0 ? 12 : 127;
+    const phrase = patch.phrase.map((n) => (controller === 'velocity' ? { ...n, velocity } : n));
     this.live.playPhrase(patch, phrase, false);
   }
 }
@@ -252,13 +252,13 @@ function draw(points: readonly TravelPoint[]) {
   return {
     level: some
       ? line<TravelPoint>(
-          (p) => x(p.share),
+          (p) => x(p.travel),
           (p) => level(p.level),
         )(points)!
       : '',
     bright: some
       ? line<TravelPoint>(
-          (p) => x(p.share),
+          (p) => x(p.travel),
           (p) => brightness(Math.max(20, p.brightness)),
         )(points)!
       : '',
