@@ -18,4 +18,12 @@ describe('rows on a sheet', () => {
       { column: 1, y: 0 },
     ]);
   });
+
+  it('keep a heading with what it is the heading of', () => {
+    expect(flow([40, 10, 20], 60, [false, true, false]).places).toEqual([
+      { column: 0, y: 0 },
+      { column: 1, y: 0 },
+      { column: 1, y: 10 },
+    ]);
+  });
 });

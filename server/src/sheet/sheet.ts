@@ -16,10 +16,14 @@ import {
 import PDFDocument from 'pdfkit';
 import type { SheetContent } from './content';
 import { sheetFonts } from './fonts';
-import { listRows, type Row } from './rows';
+import { paperScale, POINTS_A_MM } from './paper-scale';
+import { type Item, layRow, type Measure } from './row-layout';
+import { listRows } from './rows';
 
 const PAGE = { width: 595.28, height: 841.89, margin: 30 };
 const INNER = PAGE.width - 2 * PAGE.margin;
+/** Points of the page that the panel takes at most: the rest is for the list. */
+const PANEL_HEIGHT = 0.42 * PAGE.height;
 
 /** One A4 page: the panel as recorded, and below it the movements that lead there. */
 export async function makeSheet(content: SheetContent): Promise<Uint8Array> {
@@ -79,13 +83,14 @@ function drawHeading(doc: Doc, { instrument, patch, version, plan, from }: Sheet
     margin,
     margin + 33,
   );
-  doc.font('text').fontSize(8.5).fillColor('#222');
-  doc.text(patch.about, margin, margin + 48, { width: INNER, height: 22, ellipsis: true });
-  return margin + 74;
+  if (!patch.about) return margin + 52;
+  doc.font('text').fontSize(9).fillColor('#222');
+  doc.text(patch.about, margin, margin + 48, { width: INNER });
+  return margin + 56 + doc.heightOfString(patch.about, { width: INNER });
 }
 
 function drawPanel(doc: Doc, { instrument, patch }: SheetContent, top: number): number {
-  const scale = INNER / instrument.panel.width;
+  const { scale, ratio } = paperScale(instrument.panel, INNER, PANEL_HEIGHT);
   doc.save();
   doc.translate(PAGE.margin, top).scale(scale);
   sectionsInOrder(instrument).forEach((section, i) => {
@@ -106,7 +111,19 @@ function drawPanel(doc: Doc, { instrument, patch }: SheetContent, top: number): 
     for (const shape of drawControl(control, patch.settings[control.id])) drawShape(doc, shape);
   }
   doc.restore();
-  return top + instrument.panel.height * scale + 8;
+  const bottom = top + instrument.panel.height * scale + 8;
+  return ratio === undefined ? bottom : drawScale(doc, ratio, bottom);
+}
+
+/** What the panel is drawn to, with a bar of 50 mm of the real one to hold a rule to. */
+function drawScale(doc: Doc, ratio: number, top: number): number {
+  const bar = (50 / ratio) * POINTS_A_MM;
+  const [x, y] = [PAGE.margin, top + 5];
+  doc.lineWidth(0.8).strokeColor('#000');
+  doc.path(`M${x} ${y - 3}v6M${x} ${y}h${bar}M${x + bar} ${y - 3}v6`).stroke();
+  const words = ratio === 1 ? 'as large as the real one' : `1 : ${ratio}`;
+  put(doc, 'text', 8, `50 mm; the panel is drawn ${words}`, x + bar + 6, top + 1);
+  return top + 16;
 }
 
 /** A cord from jack to jack, thin enough to read through; broken where it is left in but not in use. */
@@ -140,21 +157,37 @@ function drawShape(doc: Doc, shape: Shape): void {
 }
 
 const FOOT = 16;
-const COLUMNS = 2;
 const GAP = 16;
-const COLUMN = (INNER - GAP) / COLUMNS;
-/** Letter sizes of the list, largest first: the page never grows to a second one, the letters get smaller instead. */
-const SIZES = [10, 9.5, 9, 8.5, 8, 7.5, 7, 6.5, 6, 5.5, 5, 4.5, 4];
+/**
+ * Ways to set the list, the most legible first: a sheet on a music stand is read from 70 cm. It never grows to a second
+ * page: its letters get smaller instead. One column while they are large, two from there on.
+ */
+const WAYS = [
+  ...[16, 15, 14, 13, 12, 11.5, 11].map((size) => ({ size, columns: 1 })),
+  ...[12, 11, 10, 9.5, 9, 8.5, 8, 7.5, 7, 6.5, 6, 5.5, 5, 4.5, 4].map((size) => ({
+    size,
+    columns: 2,
+  })),
+];
+const SMALLEST = { size: 4, columns: 2 };
 
 function drawList(doc: Doc, content: SheetContent, top: number): void {
   const rows = listRows(content);
   const height = PAGE.height - PAGE.margin - FOOT - top;
-  const heights = (size: number): number[] => rows.map((row) => rowHeight(doc, row, size));
-  const size = SIZES.find((s) => flow(heights(s), height).columns <= COLUMNS) ?? SIZES.at(-1)!;
-  const { places } = flow(heights(size), height);
-  rows.forEach((row, i) => {
+  const measure = measureOf(doc);
+  const wide = (columns: number): number => (INNER - (columns - 1) * GAP) / columns;
+  const laid = ({ size, columns }: typeof SMALLEST) =>
+    rows.map((row) => layRow(measure, row, size, wide(columns)));
+  const heights = (way: typeof SMALLEST): number[] => laid(way).map((row) => row.height);
+  const heads = rows.map((row) => row.kind === 'section');
+  const flown = (way: typeof SMALLEST) => flow(heights(way), height, heads);
+  const way = WAYS.find((w) => flown(w).columns <= w.columns) ?? SMALLEST;
+  const { places } = flown(way);
+  laid(way).forEach(({ items }, i) => {
     const { column, y } = places[i]!;
-    drawRow(doc, row, PAGE.margin + column * (COLUMN + GAP), top + y, size);
+    const x = PAGE.margin + column * (wide(way.columns) + GAP);
+    if (rows[i]!.kind !== 'section') drawBox(doc, x, top + y, way.size);
+    for (const item of items) drawItem(doc, item, x, top + y);
   });
   put(
     doc,
@@ -166,60 +199,47 @@ function drawList(doc: Doc, content: SheetContent, top: number): void {
   );
 }
 
-/** Where rows of these heights stand when they fill columns of a height, one after the other. */
-export function flow(
-  heights: number[],
-  height: number,
-): { columns: number; places: { column: number; y: number }[] } {
-  let [column, y] = [0, 0];
-  const places = heights.map((h) => {
-    if (y > 0 && y + h > height) [column, y] = [column + 1, 0];
-    const place = { column, y };
-    y += h;
-    return place;
-  });
-  return { columns: column + 1, places };
+const measureOf = (doc: Doc): Measure => ({
+  width: (font, size, text) => doc.font(font).fontSize(size).widthOfString(text),
+  height: (font, size, text, width) =>
+    doc.font(font).fontSize(size).heightOfString(text, { width }),
+});
+
+function drawItem(
+  doc: Doc,
+  { font, size, text, x, y, width }: Item,
+  left: number,
+  top: number,
+): void {
+  doc.font(font).fontSize(size).fillColor('#000');
+  doc.text(text, left + x, top + y, { width });
 }
 
-/** Room of a row's name and of its reading, in letters of its size. */
-const NAME = 8.4;
-const READING = 5.6;
-
-const noteLeft = (row: Row, size: number): number =>
-  row.kind === 'section' ? 0 : size * (1.6 + (row.right ? NAME + READING : 5));
-
-function noteHeight(doc: Doc, row: Row, size: number): number {
-  if (row.note === '') return 0;
-  doc.font('italic').fontSize(size * 0.88);
-  return doc.heightOfString(row.note, { width: COLUMN - noteLeft(row, size) });
-}
-
-function rowHeight(doc: Doc, row: Row, size: number): number {
-  const note = noteHeight(doc, row, size);
-  return row.kind === 'section' ? size * 1.7 + note : Math.max(size * 1.45, note + size * 0.25);
-}
-
-function drawRow(doc: Doc, row: Row, x: number, y: number, size: number): void {
-  const note = (at: number): void => {
-    doc
-      .font('italic')
-      .fontSize(size * 0.88)
-      .fillColor('#000');
-    doc.text(row.note, x + noteLeft(row, size), at, { width: COLUMN - noteLeft(row, size) });
-  };
-  if (row.kind === 'section') {
-    put(doc, 'bold', size, row.left, x, y + size * 0.3);
-    if (row.note) note(y + size * 1.6);
-    return;
-  }
+/** To be ticked with a pencil. */
+function drawBox(doc: Doc, x: number, y: number, size: number): void {
   doc
     .lineWidth(0.7)
     .strokeColor('#000')
     .rect(x + 1, y + size * 0.15, size * 0.85, size * 0.85)
     .stroke();
-  // With nothing beside it a line has the whole column.
-  const room = row.right || row.note ? size * NAME : COLUMN - size * 1.6;
-  put(doc, row.kind === 'listen' ? 'bold' : 'text', size, row.left, x + size * 1.6, y, room);
-  if (row.right) put(doc, 'mono-bold', size, row.right, x + size * (1.6 + NAME), y);
-  if (row.note) note(y + size * 0.1);
+}
+
+/**
+ * Where rows of these heights stand when they fill columns of a height, one after the other.
+ * @param heads whether a row is the heading of the next one, and stays with it
+ */
+export function flow(
+  heights: number[],
+  height: number,
+  heads: readonly boolean[] = [],
+): { columns: number; places: { column: number; y: number }[] } {
+  let [column, y] = [0, 0];
+  const places = heights.map((h, i) => {
+    const needed = heads[i] ? h + (heights[i + 1] ?? 0) : h;
+    if (y > 0 && y + needed > height) [column, y] = [column + 1, 0];
+    const place = { column, y };
+    y += h;
+    return place;
+  });
+  return { columns: column + 1, places };
 }
