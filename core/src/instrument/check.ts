@@ -17,7 +17,7 @@ import { lacks, usesOf } from './uses';
 export function checkInstrument(definition: Instrument): Problem[] {
   // A cabinet is sound when every module that can be placed is: each is tried once, beside those that stand there.
   const faults = definition.rack ? checkRackTypes(definition, definition.rack) : [];
-  return faults.length > 0 ? faults : checkFace(panelOf(definition));
+  return faults.length > 0 ? faults : checkFace(panelOf(definition), definition.circuit);
 }
 
 function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
@@ -27,10 +27,10 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
   }));
   if (placed.length > 0) return placed;
   const bare = panelOf(definition, { rack: [] });
-  const before = new Set(checkFace(bare).map((p) => p.message));
+  const before = new Set(checkFace(bare, definition.circuit).map((p) => p.message));
   return rack.types.flatMap((type, i) => {
     const alone = [{ id: 'm', type: type.id, row: 0, at: 0 }];
-    return checkFace(panelOf(definition, { rack: alone }))
+    return checkFace(panelOf(definition, { rack: alone }), definition.circuit)
       .filter((p) => !before.has(p.message))
       .map(({ pointer, message }) => ({
         pointer: `/rack/types/${i}${withinType(pointer, bare)}`,
@@ -53,7 +53,8 @@ function withinType(pointer: string, bare: Instrument): string {
   return list && at >= 0 ? `/${list.replace('circuit/', '')}/${at}${rest}` : '';
 }
 
-function checkFace(instrument: Instrument): Problem[] {
+/** @param own the circuit that is there whatever stands in a cabinet: one that is begun ends somewhere */
+function checkFace(instrument: Instrument, own: Instrument['circuit']): Problem[] {
   const problems: Problem[] = [];
   const report: Report = (pointer, message) => void problems.push({ pointer, message });
   unique(instrument.sections, '/sections', report);
@@ -61,7 +62,7 @@ function checkFace(instrument: Instrument): Problem[] {
   unique(instrument.jacks, '/jacks', report);
   unique(instrument.circuit.modules, '/circuit/modules', report);
   unique(instrument.revisions, '/revisions', report);
-  const specs = checkModules(instrument, report);
+  const specs = checkModules(instrument, own, report);
   checkPlaces(instrument, report);
   checkControls(instrument, specs, report);
   checkWires(instrument, specs, report);
@@ -79,7 +80,11 @@ function unique(items: readonly { id: string }[], pointer: string, report: Repor
   });
 }
 
-function checkModules(instrument: Instrument, report: Report): Map<string, ModuleSpec> {
+function checkModules(
+  instrument: Instrument,
+  own: Instrument['circuit'],
+  report: Report,
+): Map<string, ModuleSpec> {
   const specs = new Map<string, ModuleSpec>();
   const check = (module: Module, pointer: string): ModuleSpec | undefined => {
     if (!isModuleKind(module.kind)) {
@@ -98,7 +103,7 @@ function checkModules(instrument: Instrument, report: Report): Map<string, Modul
   });
   const outputs = instrument.circuit.modules.flatMap((m, i) => (m.kind === 'output' ? [i] : []));
   // No circuit at all is none yet; one that is begun ends somewhere.
-  if (outputs.length === 0 && instrument.circuit.modules.length > 0) {
+  if (outputs.length === 0 && own.modules.length > 0) {
     report('/circuit/modules', 'There is no module of kind "output": nothing could be heard.');
   }
   for (const i of outputs.slice(1)) {

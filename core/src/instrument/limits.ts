@@ -10,3 +10,9 @@ export const MOST_SOURCES = 64;
 export const MOST_DESTINATIONS = 128;
 /** Units that a sheet has each way at most. */
 export const LARGEST_SHEET = 4000;
+
+/** Of a cabinet: kinds of module, what is on one, rows, and modules that stand in them. */
+export const MOST_TYPES = 64;
+export const MOST_ON_A_MODULE = 64;
+export const MOST_CABINET_ROWS = 16;
+export const MOST_PLACED = 128;

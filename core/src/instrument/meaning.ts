@@ -1,4 +1,6 @@
 import equal from 'fast-deep-equal';
+import { moduleAlone } from './module-alone';
+import { panelOf } from './panel-of';
 import type { Control, Instrument } from './schema';
 import { hasCircuit, isSwitched } from './schema';
 import type { Sequencer } from './sequencer';
@@ -26,6 +28,27 @@ function spell(control: Control): string {
  * before is heard the same. What had no circuit before may get one: nothing that was said becomes another thing by it.
  */
 export function keepsMeaning(before: Instrument, after: Instrument): boolean {
+  if (!before.rack && !after.rack) return means(before, after);
+  return means(panelOf(before), panelOf(after)) && keepsCabinet(before, after);
+}
+
+/** Whether every arrangement of a cabinet is one of another, and each of its modules means the same there. */
+function keepsCabinet(before: Instrument, after: Instrument): boolean {
+  const [was, now] = [before.rack, after.rack];
+  if (!was) return true;
+  if (!now || now.rows < was.rows) return false;
+  return was.types.every((type) => {
+    const other = now.types.find((t) => t.id === type.id);
+    return (
+      other !== undefined &&
+      // Where a patch has put modules side by side, a wider one would stand on its neighbour.
+      other.width <= type.width &&
+      means(moduleAlone(before, was, type), moduleAlone(after, now, other))
+    );
+  });
+}
+
+function means(before: Instrument, after: Instrument): boolean {
   const now = new Map(after.controls.map((c) => [c.id, c]));
   const heard = hasCircuit(before);
   return (
@@ -45,7 +68,6 @@ export function keepsMeaning(before: Instrument, after: Instrument): boolean {
       ),
     ) &&
     keepsMatrix(before.matrix, after.matrix) &&
-    equal(before.rack, after.rack) &&
     before.sequencers.every((s) => after.sequencers.some((other) => holds(other, s))) &&
     (!heard || sameSound(before, after))
   );
@@ -100,15 +122,25 @@ const sameRevision = (now: Revision, was: Revision): boolean =>
   now.id === was.id &&
   equal(soundOf({ modules: now.modules, wires: [] }), soundOf({ modules: was.modules, wires: [] }));
 
-/** Whether the circuit is the same, and nothing new turns any of it. */
+/**
+ * Whether the circuit is the same, and nothing new turns any of it. What is new beside it, and leads nowhere into it, like
+ * one more module in a cabinet, changes nothing.
+ */
 function sameSound(before: Instrument, after: Instrument): boolean {
   const known = new Set(before.controls.map((c) => c.id));
+  const old = new Set(before.circuit.modules.map((m) => m.id));
+  const within = {
+    modules: after.circuit.modules.filter((m) => old.has(m.id)),
+    wires: after.circuit.wires.filter((w) => old.has(moduleOf(w.from)) || old.has(moduleOf(w.to))),
+  };
   return (
-    equal(soundOf(before.circuit), soundOf(after.circuit)) &&
+    equal(soundOf(before.circuit), soundOf(within)) &&
     before.revisions.every((r) => after.revisions.some((o) => sameRevision(o, r))) &&
-    after.controls.every((c) => known.has(c.id) || c.bindings.length === 0)
+    after.controls.every((c) => known.has(c.id) || !c.bindings.some((b) => old.has(b.module)))
   );
 }
+
+const moduleOf = (port: string): string => port.split('.')[0]!;
 
 /** Whether every setting of one panel reads alike on another: both have the same controls. */
 export const readingsAlike = (a: Instrument, b: Instrument): boolean => {

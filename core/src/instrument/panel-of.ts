@@ -74,7 +74,8 @@ function place(face: Instrument, one: Placed, type: RackType, rowHeight: number)
     } as Control);
   }
   for (const jack of type.jacks) {
-    face.jacks.push({ ...moved(jack), id: own(jack.id), port: own(jack.port) });
+    const port = jack.port === '' ? '' : own(jack.port);
+    face.jacks.push({ ...moved(jack), id: own(jack.id), port });
   }
   for (const module of type.modules) {
     const name = face.sections.at(-1)!.name;

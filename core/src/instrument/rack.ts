@@ -1,12 +1,22 @@
 import * as z from 'zod';
-import { LARGEST_SHEET } from './limits';
+import {
+  LARGEST_SHEET,
+  MOST_CABINET_ROWS,
+  MOST_ON_A_MODULE,
+  MOST_PLACED,
+  MOST_TYPES,
+} from './limits';
 import { id, prose, words } from './atoms';
 
 /** A module of a cabinet where it stands: `row` from the top, `at` in panel units from the left. */
 export const placedSchema = z.strictObject({
   id,
   type: id,
-  row: z.number().int().min(0).max(15),
+  row: z
+    .number()
+    .int()
+    .min(0)
+    .max(MOST_CABINET_ROWS - 1),
   at: z.number().min(0).max(LARGEST_SHEET),
 });
 export type Placed = z.infer<typeof placedSchema>;
@@ -28,7 +38,7 @@ export const rackSchemaOf = <
   z.strictObject({
     /** Height of a row in panel units. */
     rowHeight: z.number().positive().max(1000),
-    rows: z.number().int().min(1).max(16),
+    rows: z.number().int().min(1).max(MOST_CABINET_ROWS),
     /**
      * Kinds of module that can be placed. Ids inside are the type's own, and its own id is the section of what it holds: a
      * placed module puts its id and a hyphen in front of them. Coordinates are from the module's upper left corner.
@@ -41,14 +51,14 @@ export const rackSchemaOf = <
           note: prose.optional(),
           stage: parts.stage,
           width: z.number().positive().max(LARGEST_SHEET),
-          controls: z.array(parts.control).max(64).default([]),
-          jacks: z.array(parts.jack).max(64).default([]),
+          controls: z.array(parts.control).max(MOST_ON_A_MODULE).default([]),
+          jacks: z.array(parts.jack).max(MOST_ON_A_MODULE).default([]),
           modules: z.array(parts.module).max(32).prefault([]),
           wires: z.array(parts.wire).max(64).default([]),
         }),
       )
       .min(1)
-      .max(64),
+      .max(MOST_TYPES),
     /** Where they stand unless a patch says otherwise. */
-    placed: z.array(placedSchema).max(128),
+    placed: z.array(placedSchema).max(MOST_PLACED),
   });

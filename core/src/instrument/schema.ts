@@ -238,9 +238,14 @@ export const instrumentSchema = z.strictObject({
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 
-/** Whether anything is said of the circuit behind a panel. Without one it is recorded, compared and rebuilt, and not heard. */
-export const hasCircuit = (instrument: Instrument): boolean =>
-  instrument.circuit.modules.length > 0 || instrument.rack !== undefined;
+/**
+ * Whether the circuit behind a panel is described as far as where sound leaves it. Without one it is recorded, compared and
+ * rebuilt, and not heard.
+ */
+export const hasCircuit = ({ circuit, rack }: Pick<Instrument, 'circuit' | 'rack'>): boolean =>
+  [circuit, ...(rack?.placed ?? []).map((p) => rack?.types.find((t) => t.id === p.type))].some(
+    (of) => of?.modules.some((m) => m.kind === 'output'),
+  );
 /** An instrument as it may be written in a file, defaults left out. */
 export type InstrumentSource = z.input<typeof instrumentSchema>;
 

@@ -2,7 +2,9 @@ import { isModuleKind, type ModuleSpec, moduleSpec } from '../catalogue';
 import { checkTaperFits } from './check-tapers';
 import type { Problem } from '../document/problem';
 import { paramFits } from './param-fits';
-import type { Control, Instrument, Module } from './schema';
+import { moduleAlone } from './module-alone';
+import { panelOf } from './panel-of';
+import type { Control, Instrument, Module, Rack, RackType } from './schema';
 import { isSwitched } from './schema';
 import { lacks, type Uses, usesOf } from './uses';
 import type { Sequencer } from './sequencer';
@@ -13,21 +15,39 @@ import type { Sequencer } from './sequencer';
  * in the start and the init patch. What is sound stays the same object.
  */
 export function onlyWhatIsThere(instrument: Instrument): Instrument {
+  const { rack } = instrument;
+  if (!rack) return withOnly(instrument, instrument);
+  const types = each(rack.types, (type) => typeStillThere(instrument, rack, type));
+  const whole = types === rack.types ? instrument : { ...instrument, rack: { ...rack, types } };
+  return withOnly(whole, panelOf(whole));
+}
+
+/** A module of a cabinet without what names something that is not there in it. */
+function typeStillThere(instrument: Instrument, rack: Rack, type: RackType): RackType {
+  const alone = moduleAlone(instrument, rack, type);
+  const { controls, jacks, circuit } = withOnly(alone, alone);
+  const { wires } = circuit;
+  const same = controls === type.controls && jacks === type.jacks && wires === type.wires;
+  return same ? type : { ...type, controls, jacks, wires };
+}
+
+/** @param face all that stands on the panel, modules of a cabinet too: what is named may be any of it */
+function withOnly(instrument: Instrument, face: Instrument): Instrument {
   const { circuit, revisions, matrix, sequencers } = instrument;
-  const specs = specsOf(circuit.modules);
+  const specs = specsOf(face.circuit.modules);
   const has = (port: string, side: 'inputs' | 'outputs'): boolean => {
     const [module = '', name = ''] = port.split('.');
     return Object.hasOwn(specs.get(module)?.[side] ?? {}, name) && name !== 'hz';
   };
-  const jacks = new Set(instrument.jacks.map((j) => j.id));
-  const controls = new Set(instrument.controls.map((c) => c.id));
+  const jacks = new Set(face.jacks.map((j) => j.id));
+  const controls = new Set(face.controls.map((c) => c.id));
   const wires = each(circuit.wires, (wire) => {
     if (!has(wire.from, 'outputs') || !has(wire.to, 'inputs')) return null;
     if (wire.normalOf === undefined || jacks.has(wire.normalOf)) return wire;
     // The plug that broke it is gone: the wire is there for good.
     return { from: wire.from, to: wire.to };
   });
-  const byId = new Map(instrument.controls.map((c) => [c.id, c]));
+  const byId = new Map(face.controls.map((c) => [c.id, c]));
   const stands = (id: string, value: number | string): boolean => {
     const control = byId.get(id);
     if (!control) return false;

@@ -10,4 +10,5 @@ export * from './plain';
 export * from './sequencers';
 export * from './matrix';
 export * from './revisions';
-export { mergeInstruments, pieceDifferences } from './pieces';
+export { pieceDifferences } from './piece-differences';
+export { mergeInstruments } from './pieces';

@@ -7,7 +7,8 @@ import { readOutline } from '../outline/read';
 import { withMillimetres } from '../outline/sheet-size';
 import { withBindings } from './bind';
 import { withFixed, withModule, withModuleName, withoutModule } from './modules';
-import { mergeInstruments, pieceDifferences } from './pieces';
+import { pieceDifferences } from './piece-differences';
+import { mergeInstruments } from './pieces';
 import { withRevision } from './revisions';
 import { withSequencer } from './sequencers';
 import { withWire } from './wires';
@@ -164,5 +165,44 @@ describe('two changes of one instrument', () => {
         },
       ),
     );
+  });
+});
+
+describe('two changes of one cabinet', () => {
+  const words =
+    'Heron by Own\n\nVCO: module\ntune -5..5\n> out\n\nVCF: module\ncutoff 0..10\n< in\n\n= VCO, VCF';
+  const base = instrumentOf(readOutline(words).outline, words);
+  const copy = (of: Instrument): Instrument => JSON.parse(JSON.stringify(of)) as Instrument;
+  const behind = (of: Instrument): Instrument => {
+    const next = copy(of);
+    next.rack!.types[0]!.modules.push({ id: 'osc', kind: 'oscillator', params: {} });
+    next.rack!.types[0]!.jacks[0]!.port = 'osc.out';
+    return next;
+  };
+  const more = (of: Instrument): Instrument =>
+    retype(of, of.outline!.replace('= VCO, VCF', '= VCO, VCF\n= VCO'));
+  const further = (of: Instrument): Instrument => {
+    const next = copy(of);
+    next.rack!.placed[1]!.at += 30;
+    return next;
+  };
+
+  it('are brought together: what is behind a module, rows, and where modules stand', () => {
+    const { merged, conflicts } = mergeInstruments(base, behind(base), more(base));
+    expect(conflicts).toEqual([]);
+    expect(checkInstrument(merged)).toEqual([]);
+    expect(merged.rack).toEqual(more(behind(base)).rack);
+    const moved = mergeInstruments(base, further(base), behind(base));
+    expect(moved.merged.rack).toEqual(further(behind(base)).rack);
+  });
+
+  it('are told as what they are', () => {
+    const subjects = (a: Instrument, b: Instrument) => pieceDifferences(a, b).map((d) => d.subject);
+    expect(subjects(base, behind(base))).toEqual(['Behind VCO']);
+    expect(subjects(base, further(base))).toEqual(['Where modules stand in the cabinet']);
+    expect(subjects(base, more(base))).toEqual([
+      'Where modules stand in the cabinet',
+      'Rows of the cabinet',
+    ]);
   });
 });

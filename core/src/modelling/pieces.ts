@@ -1,20 +1,11 @@
 import equal from 'fast-deep-equal';
-import {
-  type Choose,
-  type Difference,
-  entryDifferences,
-  fieldDifferences,
-  type Merge,
-  mergeDocuments,
-  type ToldField,
-} from '../document';
-import { controlLabel } from '../instrument/control-name';
-import type { Control, Instrument, Module, Wire } from '../instrument/schema';
+import { type Choose, type Merge, mergeDocuments } from '../document';
+import type { Jack } from '../instrument/jack';
+import { checkPlaced } from '../instrument/placed';
+import type { Control, Instrument, Module, Rack, Wire } from '../instrument/schema';
 import { onlyWhatIsThere } from '../instrument/still-there';
 import { instrumentOf } from '../outline/instrument';
-import { jackLabel } from '../patch/cables';
-import { sayBinding } from '../outline/diff';
-import { blocksOf } from '../outline/lines';
+import { blocksOf, ROWS } from '../outline/lines';
 import { readOutline } from '../outline/read';
 import { resized } from '../outline/sheet-size';
 
@@ -26,8 +17,16 @@ interface Place {
   height?: number;
 }
 
+/** What of a module of a cabinet its words do not say. */
+interface ModulePiece {
+  circuit: Instrument['circuit'];
+  turns: Pieces['turns'];
+  leads: Pieces['leads'];
+  places: Pieces['places'];
+}
+
 /** What of an instrument is changed by itself: two changes are merged piece by piece. */
-interface Pieces {
+export interface Pieces {
   /** What stands before the first section: name and maker. */
   title: string;
   /** Lines of each section, by its name. */
@@ -41,6 +40,10 @@ interface Pieces {
   leads: Record<string, string>;
   /** Where everything was put by hand: one piece, so that nothing comes to lie outside its section. */
   places: Record<string, Place>;
+  /** What is behind each module of a cabinet. */
+  types: Record<string, ModulePiece>;
+  /** Where modules of a cabinet stand along their rows. */
+  stands: Record<string, number>;
   panel: Pick<Instrument['panel'], 'arranged' | 'millimetres' | 'photograph'>;
   matrix: Instrument['matrix'] | null;
   revisions: Record<string, Instrument['revisions'][number]>;
@@ -56,6 +59,7 @@ const KEYED = {
   wires: null,
   turns: null,
   leads: null,
+  types: null,
   revisions: null,
   sequencers: null,
 } as const;
@@ -63,7 +67,7 @@ const KEYED = {
 const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
   Object.fromEntries(list.map((one) => [one.id, one]));
 
-function piecesOf(instrument: Instrument): Pieces {
+export function piecesOf(instrument: Instrument): Pieces {
   const { outline = '', panel, circuit } = instrument;
   const lines = outline.split(/\r?\n/);
   const blocks = blocksOf(outline);
@@ -79,15 +83,21 @@ function piecesOf(instrument: Instrument): Pieces {
     summary: instrument.summary,
     modules: byId(circuit.modules),
     wires: Object.fromEntries(circuit.wires.map((w) => [`${w.from} ${w.to}`, w])),
-    turns: Object.fromEntries(
-      instrument.controls
-        .filter((c) => c.bindings.length > 0 || c.unheard)
-        .map(({ id, bindings, unheard }) => [id, { bindings, ...(unheard ? { unheard } : {}) }]),
-    ),
-    leads: Object.fromEntries(
-      instrument.jacks.filter((j) => j.port !== '').map((j) => [j.id, j.port]),
-    ),
+    turns: turnsOf(instrument.controls),
+    leads: leadsOf(instrument.jacks),
     places: arranged ? placesOf(instrument) : {},
+    types: Object.fromEntries(
+      (instrument.rack?.types ?? []).map((type): [string, ModulePiece] => [
+        type.id,
+        {
+          circuit: { modules: type.modules, wires: type.wires },
+          turns: turnsOf(type.controls),
+          leads: leadsOf(type.jacks),
+          places: arranged ? placesOf({ ...type, sections: [] }) : {},
+        },
+      ]),
+    ),
+    stands: Object.fromEntries((instrument.rack?.placed ?? []).map((p) => [p.id, p.at])),
     panel: {
       ...(arranged ? { arranged } : {}),
       ...(millimetres ? { millimetres } : {}),
@@ -102,7 +112,21 @@ function piecesOf(instrument: Instrument): Pieces {
   };
 }
 
-const placesOf = ({ sections, controls, jacks }: Instrument): Record<string, Place> =>
+const turnsOf = (controls: readonly Control[]): Pieces['turns'] =>
+  Object.fromEntries(
+    controls
+      .filter((c) => c.bindings.length > 0 || c.unheard)
+      .map(({ id, bindings, unheard }) => [id, { bindings, ...(unheard ? { unheard } : {}) }]),
+  );
+
+const leadsOf = (jacks: readonly Jack[]): Pieces['leads'] =>
+  Object.fromEntries(jacks.filter((j) => j.port !== '').map((j) => [j.id, j.port]));
+
+const placesOf = ({
+  sections,
+  controls,
+  jacks,
+}: Pick<Instrument, 'sections' | 'controls' | 'jacks'>): Record<string, Place> =>
   Object.fromEntries([
     ...sections.map(({ id, x, y, width, height }) => [`section:${id}`, { x, y, width, height }]),
     ...controls.map((c) => [`control:${c.id}`, c.place]),
@@ -114,7 +138,11 @@ const placesOf = ({ sections, controls, jacks }: Instrument): Record<string, Pla
  * @param known the side whose places were taken: what the other has more finds room
  */
 function ofPieces(pieces: Pieces, known: Instrument): Instrument {
-  const text = [pieces.title, ...Object.values(pieces.words)].filter((b) => b !== '').join('\n\n');
+  // Rows name modules that stand above them.
+  const { [ROWS]: rows = '', ...sections } = pieces.words;
+  const text = [pieces.title, ...Object.values(sections), rows]
+    .filter((b) => b !== '')
+    .join('\n\n');
   const { width, height } = known.panel;
   const panel = { width, height, ...pieces.panel };
   const before = equal(panel, known.panel) ? known : resized(known, panel);
@@ -123,11 +151,8 @@ function ofPieces(pieces: Pieces, known: Instrument): Instrument {
   return onlyWhatIsThere({
     ...rest,
     summary: pieces.summary,
-    controls: made.controls.map((control) => {
-      const { unheard: __, ...c } = control;
-      return { ...c, ...(pieces.turns[c.id] ?? { bindings: [] }) } as Control;
-    }),
-    jacks: made.jacks.map((j) => ({ ...j, port: pieces.leads[j.id] ?? '' })),
+    ...laidOver(made, pieces),
+    ...(made.rack ? { rack: rackOf(made.rack, pieces) } : {}),
     circuit: { modules: Object.values(pieces.modules), wires: Object.values(pieces.wires) },
     ...(pieces.matrix ? { matrix: pieces.matrix } : {}),
     revisions: Object.values(pieces.revisions),
@@ -136,6 +161,45 @@ function ofPieces(pieces: Pieces, known: Instrument): Instrument {
     start: pieces.start,
     init: pieces.init,
   });
+}
+
+/** Controls and jacks with what they turn and where they lead. */
+const laidOver = (
+  { controls, jacks }: Pick<Instrument, 'controls' | 'jacks'>,
+  { turns, leads }: Pick<Pieces, 'turns' | 'leads'>,
+): Pick<Instrument, 'controls' | 'jacks'> => ({
+  controls: controls.map((control) => {
+    const { unheard: _, ...c } = control;
+    return { ...c, ...(turns[c.id] ?? { bindings: [] }) } as Control;
+  }),
+  jacks: jacks.map((j) => ({ ...j, port: leads[j.id] ?? '' })),
+});
+
+/** A cabinet with what is behind its modules, and where they stand if those are the ones that stand there. */
+function rackOf(rack: Rack, pieces: Pieces): Rack {
+  const { types, stands } = pieces;
+  const placed = rack.placed.map((p) => ({ ...p, at: stands[p.id] ?? p.at }));
+  const next = {
+    ...rack,
+    types: rack.types.map((type): Rack['types'][number] => {
+      const piece = types[type.id];
+      if (!piece) return type;
+      const { circuit, places } = piece;
+      const over = laidOver(type, piece);
+      const at = <T extends { id: string; place: Control['place'] }>(kind: string, one: T): T => {
+        const place = places[`${kind}:${one.id}`];
+        return place ? { ...one, place: { ...one.place, ...place } } : one;
+      };
+      return {
+        ...type,
+        controls: over.controls.map((c) => at('control', c)),
+        jacks: over.jacks.map((j) => at('jack', j)),
+        modules: circuit.modules,
+        wires: circuit.wires,
+      };
+    }),
+  };
+  return checkPlaced(placed, next).length === 0 ? { ...next, placed } : next;
 }
 
 /**
@@ -208,121 +272,3 @@ export function mergeInstruments(
     conflicts: [...conflicts, ...clashes.filter((c) => !conflicts.includes(c))],
   };
 }
-
-const count = (many: number, word: string): string => `${many} ${word}${many === 1 ? '' : 's'}`;
-const short = (words: string): string => (words.length > 160 ? `${words.slice(0, 159)}…` : words);
-
-/**
- * Differences from one state of an instrument to another, each a piece that can be taken by itself: none is left out, also
- * where both read alike in short.
- */
-export function pieceDifferences(before: Instrument, after: Instrument): Difference[] {
-  const [was, is] = [piecesOf(before), piecesOf(after)];
-  const label = (id: string): string => {
-    const known = after.controls.some((c) => c.id === id) ? after : before;
-    return controlLabel(known, id);
-  };
-  const jack = (id: string): string => {
-    const known = after.jacks.some((j) => j.id === id) ? after : before;
-    return jackLabel(known, id);
-  };
-  const names = { ...was.modules, ...is.modules };
-  const moduleName = (id: string): string => names[id]?.name ?? id;
-  return [
-    ...fieldDifferences(FIELDS, was, is),
-    ...entryDifferences(
-      'words',
-      was.words,
-      is.words,
-      (name) => `${name}, in words`,
-      (text) => (text === undefined ? 'none' : short(text.split('\n').slice(1).join(', '))),
-    ),
-    ...entryDifferences('turns', was.turns, is.turns, label, (turns) =>
-      turns?.unheard
-        ? 'nothing that is heard'
-        : turns
-          ? turns.bindings.map((b) => sayBinding(b, moduleName(b.module))).join(', ')
-          : 'nothing is said',
-    ),
-    ...entryDifferences('leads', was.leads, is.leads, jack, (port) => port ?? 'nowhere yet'),
-    ...entryDifferences(
-      'modules',
-      was.modules,
-      is.modules,
-      (id) => `Module ${moduleName(id)}`,
-      (m) =>
-        m ? [m.kind, ...Object.entries(m.params).map(([k, v]) => `${k} ${v}`)].join(', ') : 'none',
-    ),
-    ...entryDifferences(
-      'wires',
-      was.wires,
-      is.wires,
-      (ends) => `Wire ${ends.replace(' ', ' to ')}`,
-      (w) => (w ? (w.normalOf ? `until a plug in ${w.normalOf}` : 'there') : 'none'),
-    ),
-    ...entryDifferences(
-      'revisions',
-      was.revisions,
-      is.revisions,
-      (id) => `Revision ${id}`,
-      (r) => (r ? `${r.name}, ${count(r.modules.length, 'module')} exchanged` : 'none'),
-    ),
-    ...entryDifferences(
-      'sequencers',
-      was.sequencers,
-      is.sequencers,
-      (id) => `Sequencer ${id}`,
-      (s) => (s ? `${s.name}, ${count(s.steps, 'step')}, ${JSON.stringify(s.can)}` : 'none'),
-    ),
-    ...placeDifferences(was.places, is.places),
-  ].map((d) => (d.before === d.after ? { ...d, after: `${d.after}, otherwise in detail` } : d));
-}
-
-function placeDifferences(before: Pieces['places'], after: Pieces['places']): Difference[] {
-  if (equal(before, after)) return [];
-  const things = new Set([...Object.keys(before), ...Object.keys(after)]);
-  const moved = [...things].filter((t) => !equal(before[t], after[t])).length;
-  const say = (places: Pieces['places'], words: string): string =>
-    Object.keys(places).length === 0 ? 'laid out by itself' : words;
-  return [
-    {
-      ...{ pointer: '/places', subject: 'Where things stand' },
-      ...{ before: say(before, 'by hand'), after: say(after, `by hand, ${moved} elsewhere`) },
-    },
-  ];
-}
-
-const FIELDS: ToldField<Pieces>[] = [
-  ['title', 'Name and maker', (p) => p.title],
-  ['summary', 'What it is', (p) => p.summary],
-  [
-    'panel',
-    'Sheet',
-    ({ panel: { arranged, millimetres, photograph } }) =>
-      [
-        arranged ? 'arranged by hand' : 'laid out by itself',
-        ...(millimetres ? [`${millimetres.width} by ${millimetres.height} mm`] : []),
-        ...(photograph
-          ? [`on a photograph ${photograph.id.slice(0, 6)}, ${JSON.stringify(photograph.corners)}`]
-          : []),
-      ].join(', '),
-  ],
-  [
-    'matrix',
-    'Matrix',
-    ({ matrix }) =>
-      matrix
-        ? `${count(matrix.rows, 'row')} from ${matrix.sources.map((s) => s.name).join(', ')} to ${matrix.destinations.map((d) => `${d.name} ${d.full}`).join(', ')}, ${matrix.depth.most}${matrix.depth.unit} by ${matrix.depth.step}, ${matrix.route.join(' > ')}`
-        : 'none',
-  ],
-  [
-    'memory',
-    'Memory',
-    ({ memory }) =>
-      memory.kind === 'none'
-        ? 'none'
-        : `${memory.banks} banks of ${memory.slots}, names of ${memory.nameLength}${memory.characters ? ` of ${memory.characters}` : ''}`,
-  ],
-  ['start', 'Start', (p) => `${count(Object.keys(p.start.settings).length, 'control')} set`],
-  ['init', 'Patch to begin from', (p) => short(JSON.stringify(p.init.settings))],
-];

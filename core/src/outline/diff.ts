@@ -1,6 +1,7 @@
 import { type Difference, entryDifferences, fieldDifferences, type ToldField } from '../document';
 import { controlLabel } from '../instrument/control-name';
 import type { Jack } from '../instrument/jack';
+import { panelOf } from '../instrument/panel-of';
 import type { Control, Instrument, Section } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { writeScale } from './scale';
@@ -16,6 +17,14 @@ const FIELDS: ToldField<Instrument>[] = [
       circuit.modules.length === 0
         ? 'nothing is said of it'
         : `${circuit.modules.map((m) => m.name ?? m.id).join(', ')}; ${circuit.wires.length} wires`,
+  ],
+  [
+    'rack',
+    'Cabinet',
+    ({ rack }) =>
+      rack
+        ? `${rack.types.map((t) => t.name).join(', ')}; ${rack.placed.length} stand in ${rack.rows} rows`
+        : 'none',
   ],
   ['matrix', 'Matrix', ({ matrix }) => (matrix ? `${matrix.rows} rows` : 'none')],
   ['revisions', 'Revisions', (i) => i.revisions.map((r) => r.name).join(', ') || 'none'],
@@ -43,7 +52,8 @@ const byId = <T extends { id: string }>(items: readonly T[]): Record<string, T> 
   Object.fromEntries(items.map((item) => [item.id, item]));
 
 /** Differences from one description of an instrument to another: sections, controls and jacks, each in words. */
-export function instrumentDifferences(before: Instrument, after: Instrument): Difference[] {
+export function instrumentDifferences(was: Instrument, is: Instrument): Difference[] {
+  const [before, after] = [panelOf(was), panelOf(is)];
   const known = (id: string): Instrument =>
     after.controls.some((c) => c.id === id) ? after : before;
   // Where nobody has put things, they stand wherever they were laid out.

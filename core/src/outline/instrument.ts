@@ -6,6 +6,8 @@ import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION, isSwitched } from '../instrument/schema';
 import { namedControls, onlyWhatIsThere } from '../instrument/still-there';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
+import { cabinetOf } from './cabinet';
+import { withCabinet, withoutCabinet } from './with-cabinet';
 import { sheetOf } from './sheet-size';
 import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
@@ -36,7 +38,7 @@ function take(wanted: string, taken: Set<string>): string {
 
 /**
  * The instrument that an outline describes, laid out, with no circuit yet: it is recorded, compared, rebuilt and printed.
- * Ids are made of the words: the same words give the same ids.
+ * Ids are made of the words: the same words give the same ids. A cabinet stands above the sections that are no modules.
  * @param before the instrument as it was described: its id stays, and all that an outline does not say
  * @param anew it is laid out as if nothing had stood anywhere before
  */
@@ -45,6 +47,20 @@ export function instrumentOf(
   text: string,
   before?: Instrument,
   anew = false,
+): Instrument {
+  const rack = cabinetOf(outline, before, (words, was) => panelFrom(words, '', was, anew));
+  if (!rack && !before?.rack) return panelFrom(outline, text, before, anew);
+  const sections = outline.sections.filter((s) => !s.module);
+  const below = before && withoutCabinet(before);
+  return withCabinet(panelFrom({ ...outline, sections }, text, below, anew), rack, before);
+}
+
+/** The instrument that an outline without modules describes. */
+function panelFrom(
+  outline: Outline,
+  text: string,
+  before: Instrument | undefined,
+  anew: boolean,
 ): Instrument {
   const [sections, controls, jacks] = [new Set<string>(), new Set<string>(), new Set<string>()];
   const known = knownIds(before);

@@ -3,9 +3,12 @@ import type { Instrument } from '../instrument/schema';
 import { instrumentOf } from './instrument';
 import { readOutline } from './read';
 
-const HEAD = /^([^<>+\s](?:.*\S)?)\s*:\s*(?:as\s+.+|[a-z-]*)$/i;
+const HEAD = /^([^<>+=\s](?:.*\S)?)\s*:\s*(?:as\s+.+|module\s+[a-z-]+|[a-z-]*)$/i;
 
-/** The lines of each section of an outline: from its head to the line before the next one's. */
+/** Name of the block that the rows of a cabinet are, which no section can have. */
+export const ROWS = '=';
+
+/** The lines of each section of an outline, from its head to the line before the next one's; and those of a cabinet's rows. */
 export function blocksOf(text: string): { name: string; from: number; to: number }[] {
   const lines = text.split(/\r?\n/);
   const blocks: { name: string; from: number; to: number }[] = [];
@@ -13,9 +16,11 @@ export function blocksOf(text: string): { name: string; from: number; to: number
     const name = HEAD.exec(line.trim())?.[1];
     // What looks like a head and is none, `wave: saw`, is a control of the section above: only names that are read count.
     if (name !== undefined) blocks.push({ name, from: i, to: lines.length });
+    else if (line.trim().startsWith(ROWS) && blocks.at(-1)?.name !== ROWS)
+      blocks.push({ name: ROWS, from: i, to: lines.length });
   });
   const read = new Set(readOutline(text).outline.sections.map((s) => s.name.toLowerCase()));
-  const heads = blocks.filter((b) => read.has(b.name.toLowerCase()));
+  const heads = blocks.filter((b) => b.name === ROWS || read.has(b.name.toLowerCase()));
   return heads.map((b, i) => ({ ...b, to: heads[i + 1]?.from ?? lines.length }));
 }
 

@@ -1,24 +1,51 @@
 import type { Jack } from '../instrument/jack';
-import type { Control, Instrument } from '../instrument/schema';
+import type { Control, Instrument, Rack, Section } from '../instrument/schema';
 import { isSwitched } from '../instrument/schema';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
-import type { Outline, OutlineControl, OutlineJack } from './outline';
+import type { Outline, OutlineControl, OutlineJack, OutlineSection } from './outline';
 import { travelAt, valueAt } from './scale';
 
 /**
  * An instrument in words: what of it an outline can say. Made an instrument again on top of what it was (`instrumentOf`), it is
- * what it was. A cabinet's modules are none of its words.
+ * what it was.
  */
-export const outlineOf = (instrument: Instrument): Outline => ({
-  name: instrument.name,
-  maker: instrument.maker,
-  sections: instrument.sections.map((section) => ({
-    name: section.name,
-    ...(section.stage === guessStage(section.name) ? {} : { stage: section.stage }),
-    controls: instrument.controls.filter((c) => c.section === section.id).map(controlIn),
-    jacks: instrument.jacks.filter((j) => j.section === section.id).map(jackIn),
-  })),
+export function outlineOf(instrument: Instrument): Outline {
+  const { name, maker, sections, controls, jacks, rack } = instrument;
+  return {
+    name,
+    maker,
+    sections: [
+      ...sections.map((s) => sectionIn(s, controls, jacks)),
+      ...(rack?.types ?? []).map((type): OutlineSection => {
+        const { name: own, ...rest } = sectionIn(type, type.controls, type.jacks);
+        return { name: own, module: true, ...rest };
+      }),
+    ],
+    ...(rack ? { rows: rowsIn(rack) } : {}),
+  };
+}
+
+const sectionIn = (
+  { id, name, stage }: Pick<Section, 'id' | 'name' | 'stage'>,
+  controls: readonly Control[],
+  jacks: readonly Jack[],
+): OutlineSection => ({
+  name,
+  ...(stage === guessStage(name) ? {} : { stage }),
+  controls: controls.filter((c) => c.section === id).map(controlIn),
+  jacks: jacks.filter((j) => j.section === id).map(jackIn),
 });
+
+/** Modules by name, row by row and from the left. */
+function rowsIn({ rows, placed, types }: Rack): string[][] {
+  const names = new Map(types.map((t) => [t.id, t.name]));
+  return Array.from({ length: rows }, (_, row) =>
+    placed
+      .filter((p) => p.row === row)
+      .sort((a, b) => a.at - b.at)
+      .map((p) => names.get(p.type) ?? p.type),
+  );
+}
 
 function controlIn(control: Control): OutlineControl {
   const { name, route } = control;

@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { checkInstrument } from '../instrument/check';
 import { instrumentSchema } from '../instrument/schema';
 import { controlBox } from '../panel/place';
-import { anyOutline } from '../testing/outlines';
+import { panelOf } from '../instrument/panel-of';
+import { anyCabinet } from '../testing/outlines';
 import { runs } from '../testing/runs';
 import { instrumentOf } from './instrument';
 import { overlap } from './layout';
@@ -128,7 +129,7 @@ describe('a panel in words', () => {
 
   it('that is written reads back as it was', () => {
     fc.assert(
-      fc.property(anyOutline, (outline) => {
+      fc.property(anyCabinet, (outline) => {
         const text = writeOutline(outline);
         const read = readOutline(text);
         expect(read.faults).toEqual([]);
@@ -140,18 +141,19 @@ describe('a panel in words', () => {
 
   it('lies on its sheet: nothing covers anything, nothing leaves its section', () => {
     fc.assert(
-      fc.property(anyOutline, (outline) => {
+      fc.property(anyCabinet, (outline) => {
         const made = instrumentOf(outline, '');
         expect(checkInstrument(made)).toEqual([]);
         expect(instrumentSchema.safeParse(made).success).toBe(true);
-        const boxes = made.controls.map((c) => controlBox(c));
+        const face = panelOf(made);
+        const boxes = face.controls.map((c) => controlBox(c));
         const outside = boxes.filter((a, i) => {
-          const s = made.sections.find((one) => one.id === made.controls[i]!.section)!;
+          const s = face.sections.find((one) => one.id === face.controls[i]!.section)!;
           const [right, bottom] = [a.x + a.width, a.y + a.height];
           return a.x < s.x || a.y < s.y || right > s.x + s.width || bottom > s.y + s.height;
         });
         expect(outside).toEqual([]);
-        for (const all of [boxes, made.sections])
+        for (const all of [boxes, face.sections])
           expect(all.filter((a, i) => all.slice(i + 1).some((b) => overlap(a, b)))).toEqual([]);
       }),
       { numRuns: runs(100) },
@@ -186,11 +188,92 @@ describe('a panel in words', () => {
   });
 });
 
+const cabinet = `Heron by Saltpan
+
+Keys: keys
+glide 0..10
+> pitch, pitch V/oct
+> gate, gate
+VCO: module oscillators
+wave saw/pulse
+tune -5..5
+< pitch, pitch
+> out
+VCF: module
+cutoff 20..20k Hz
+< in, audio
+> out
+VCO 2: as VCO
+
+= VCO, VCO, VCF
+= VCO 2`;
+
+describe('a cabinet in words', () => {
+  const made = panel(cabinet);
+
+  it('has kinds of module, and rows in which they stand above the rest', () => {
+    expect(readOutline(cabinet).faults).toEqual([]);
+    expect(checkInstrument(made)).toEqual([]);
+    const face = panelOf(made);
+    expect(face.sections.map((s) => [s.name, s.stage])).toEqual([
+      ['Keys', 'keys'],
+      ['VCO', 'oscillators'],
+      ['VCO 2', 'oscillators'],
+      ['VCF', 'filter'],
+      ['VCO 2 1', 'oscillators'],
+    ]);
+    const at = (id: string) => face.sections.find((s) => s.id === id)!;
+    expect(at('vco-1').y).toBe(at('vcf-1').y);
+    expect(at('vco-1').x).toBeLessThan(at('vco-2').x);
+    expect(at('keys').y).toBeGreaterThan(at('vco-2-1').y);
+    expect(face.controls.map((c) => c.id)).toContain('vco-2-vco-wave');
+  });
+
+  it('keeps what is known of a module, and ids of what stands, through edits of its words', () => {
+    const known = structuredClone(made);
+    known.rack!.types[0]!.modules.push({ id: 'osc', kind: 'oscillator', params: {} });
+    known.rack!.types[0]!.jacks[1]!.port = 'osc.out';
+    known.rack!.placed[2]!.at += 40;
+    const edit = (from: string, to: string) => {
+      const text = cabinet.replace(from, to);
+      return instrumentOf(readOutline(text).outline, text, known).rack!;
+    };
+    const wider = edit('tune -5..5', 'tune -5..5\nfine');
+    expect(wider.types[0]!.modules).toHaveLength(1);
+    expect(wider.types[0]!.jacks[1]!.port).toBe('osc.out');
+    const renamed = edit('VCF: module', 'Filter: module').types.map((t) => t.name);
+    expect(renamed).toEqual(['VCO', 'VCF', 'VCO 2'].map((n) => (n === 'VCF' ? 'Filter' : n)));
+    expect(edit('glide 0..10', 'glide 0..5').placed).toEqual(known.rack!.placed);
+    const more = edit('= VCO 2', '= VCO 2, VCO');
+    expect(more.placed.map((p) => [p.id, p.row])).toEqual([
+      ['vco-1', 0],
+      ['vco-2', 0],
+      ['vcf-1', 0],
+      ['vco-2-1', 1],
+      ['vco-3', 1],
+    ]);
+    const one = edit('= VCO, VCO, VCF', '= VCO, VCF');
+    expect(one.placed.map((p) => p.id)).toEqual(['vco-1', 'vcf-1', 'vco-2-1']);
+  });
+
+  it.each([
+    ['= VCO', 'no module "VCO" above'],
+    ['A, B: module', 'Rows are written with commas'],
+    ['A: module\n= A,, A', 'Between two commas'],
+    ['A: module\n' + '=\n'.repeat(17), '16 rows at most'],
+    ['A: module\n' + `= ${'A, '.repeat(128)}A`, '128 modules'],
+    ['A: module\n' + 'knob 0..10\n'.repeat(65), '64 controls at most'],
+  ])('says of %j what is wrong', (text, says) => {
+    const { faults } = readOutline(text);
+    expect(faults.map((f) => f.message)).toEqual([expect.stringContaining(says)]);
+  });
+});
+
 describe('an instrument that is there already, in words', () => {
   const library = new URL('../../../library/instruments/', import.meta.url);
-  const all = readdirSync(library)
-    .map((file) => instrumentSchema.parse(JSON.parse(readFileSync(new URL(file, library), 'utf8'))))
-    .filter((instrument) => !instrument.rack);
+  const all = readdirSync(library).map((file) =>
+    instrumentSchema.parse(JSON.parse(readFileSync(new URL(file, library), 'utf8'))),
+  );
 
   it.each(all.map((i) => [i.name, i] as const))(
     '%s is what it was, made of its words again',
@@ -206,6 +289,19 @@ describe('an instrument that is there already, in words', () => {
         ...i,
         controls: order(i.controls),
         jacks: order(i.jacks),
+        ...(i.rack
+          ? {
+              rack: {
+                ...i.rack,
+                placed: order(i.rack.placed),
+                types: i.rack.types.map((t) => ({
+                  ...t,
+                  controls: order(t.controls),
+                  jacks: order(t.jacks),
+                })),
+              },
+            }
+          : {}),
       });
       expect(sorted(again as typeof it)).toEqual(sorted(it));
     },

@@ -38,6 +38,8 @@ export interface OutlineJack {
 
 export interface OutlineSection {
   name: string;
+  /** It is a kind of module that can stand in a cabinet, as often as wanted. */
+  module?: true;
   stage?: Stage;
   controls: OutlineControl[];
   jacks: OutlineJack[];
@@ -48,6 +50,8 @@ export interface Outline {
   name: string;
   maker: string;
   sections: OutlineSection[];
+  /** Rows of the cabinet from above, each its modules from the left; absent when nothing is said of them. */
+  rows?: string[][];
 }
 
 /** What could not be understood, and where: lines and columns from 1. The rest of the outline stands. */

@@ -1,5 +1,13 @@
 import { stageSchema } from '../instrument/schema';
-import { MOST_CONTROLS, MOST_JACKS, MOST_SECTIONS } from '../instrument/limits';
+import {
+  MOST_CABINET_ROWS,
+  MOST_CONTROLS,
+  MOST_JACKS,
+  MOST_ON_A_MODULE,
+  MOST_PLACED,
+  MOST_SECTIONS,
+  MOST_TYPES,
+} from '../instrument/limits';
 import { guessAmount, guessKind, guessSignal, guessStage } from './guess';
 import { LineFault, readControl, readJack, readWords } from './line';
 import {
@@ -15,7 +23,7 @@ import { isByRatio, readNumber, travelAt } from './scale';
 
 const ROW = /^(\d+)\s*x\s+(.+?)\s*:\s*(.+)$/i;
 const AS = /^(.*\S)\s*:\s*as\s+(.+)$/i;
-const SECTION = /^(.*\S)\s*:\s*(\S*)$/;
+const SECTION = /^(.*\S)\s*:\s*(?:(module)(?:\s+(\S+))?|(\S*))$/;
 /** The last `by` parts name and maker; `by:` parts them where the maker has one of its own, and one at the end says no maker. */
 const TITLES = [/^(.+?)\s+by:\s+(.+)$/, /^(.+)\s+by$/, /^(.+)\s+by\s+(.+)$/];
 
@@ -28,6 +36,8 @@ const TITLES = [/^(.+?)\s+by:\s+(.+)$/, /^(.+)\s+by$/, /^(.+)\s+by\s+(.+)$/];
  * - `| attack 0..10`: a slider; `+ resonance 0..10`: on the same knob as the one above;
  * - `4 x 0..10 slider: attack, decay, sustain, release`: a row of like ones;
  * - `< cutoff in, modulation`, `> line out`: a jack that goes in, or out;
+ * - `VCO: module`, `VCO: module oscillators`: a kind of module that can stand in a cabinet, with what is on it below;
+ * - `= VCO, VCO, Filter`: a row of the cabinet, from the left; the next such line is the row beneath;
  * - an empty line, or one that begins with two strokes: nothing.
  *
  * A line that is not understood is told with its place, and leaves the others as they are.
@@ -65,9 +75,11 @@ class Reader {
     if (/^[<>]/.test(text)) return this.jack(text, line);
     const as = AS.exec(text);
     if (as) return this.again(as[1]!, as[2]!, line);
+    if (text.startsWith('=')) return this.cabinetRow(text.slice(1), text);
     const section = SECTION.exec(text);
-    if (section && isSectionEnd(section[2]!))
-      return void this.section(section[1]!, section[2]!, line);
+    const stage = section?.[3] ?? section?.[4] ?? '';
+    if (section && isSectionEnd(stage))
+      return void this.section(section[1]!, stage, line, section[2] !== undefined);
     if (outline.sections.length === 0) return this.title(text);
     if (text.startsWith('+')) return this.second(text.slice(1).trim(), line);
     this.control(readControl(text), line, text);
@@ -88,15 +100,24 @@ class Reader {
     outline.maker = maker;
   }
 
-  private section(name: string, stage: string, line: number): OutlineSection {
+  private section(name: string, stage: string, line: number, module = false): OutlineSection {
     const { sections } = this.reading.outline;
+    if (module && name.includes(','))
+      throw new LineFault('Rows are written with commas: a module’s name has none.', name);
+    if (module && sections.filter((s) => s.module).length === MOST_TYPES)
+      throw new LineFault(`A cabinet has ${MOST_TYPES} kinds of module at most.`, name);
     if (name.length > LONGEST_NAME)
       throw new LineFault(`A name has ${LONGEST_NAME} letters at most.`, name);
     if (sections.some((s) => s.name.toLowerCase() === name.toLowerCase()))
       throw new LineFault(`There is a section "${name}" already: give this one a number.`, name);
     if (sections.length === MOST_SECTIONS)
       throw new LineFault(`A panel has ${MOST_SECTIONS} sections at most.`, name);
-    const made: OutlineSection = { name, controls: [], jacks: [] };
+    const made: OutlineSection = {
+      name,
+      ...(module ? { module: true as const } : {}),
+      controls: [],
+      jacks: [],
+    };
     if (stage !== '') made.stage = stage as Stage;
     else this.guess(line, `${guessStage(name).replace('-', ' ')}, by its name`);
     sections.push(made);
@@ -108,7 +129,7 @@ class Reader {
     const like = sections.find((s) => s.name.toLowerCase() === model.toLowerCase());
     if (!like) throw new LineFault(`There is no section "${model}" above.`, model);
     this.room(like.controls.length, like.jacks.length, name);
-    const made = this.section(name, like.stage ?? '', line);
+    const made = this.section(name, like.stage ?? '', line, like.module === true);
     made.controls = structuredClone(like.controls);
     made.jacks = structuredClone(like.jacks);
     this.controls += made.controls.length;
@@ -128,6 +149,31 @@ class Reader {
     });
     this.room(made.length, 0, names);
     for (const control of made) this.control(control, line, words);
+  }
+
+  private cabinetRow(words: string, text: string): void {
+    const { outline } = this.reading;
+    const modules = new Map(
+      outline.sections.filter((s) => s.module).map((s) => [s.name.toLowerCase(), s.name]),
+    );
+    const names = words.trim() === '' ? [] : words.split(',').map((n) => n.trim());
+    const found = names.map((name) => {
+      const known = modules.get(name.toLowerCase());
+      if (known === undefined)
+        throw new LineFault(
+          name === ''
+            ? 'Between two commas a module is missing.'
+            : `There is no module "${name}" above: write "${name}: module", and what is on it.`,
+          name === '' ? text : name,
+        );
+      return known;
+    });
+    const rows = outline.rows ?? [];
+    if (rows.length === MOST_CABINET_ROWS)
+      throw new LineFault(`A cabinet has ${MOST_CABINET_ROWS} rows at most.`, text);
+    if (rows.flat().length + found.length > MOST_PLACED)
+      throw new LineFault(`${MOST_PLACED} modules stand in a cabinet at most.`, text);
+    outline.rows = [...rows, found];
   }
 
   private second(text: string, line: number): void {
@@ -175,6 +221,12 @@ class Reader {
       throw new LineFault(`A panel has ${MOST_CONTROLS} controls at most.`, part);
     if (this.jacks + jacks > MOST_JACKS)
       throw new LineFault(`A panel has ${MOST_JACKS} jacks at most.`, part);
+    const section = this.reading.outline.sections.at(-1);
+    if (!section?.module) return;
+    if (section.controls.length + controls > MOST_ON_A_MODULE)
+      throw new LineFault(`A module has ${MOST_ON_A_MODULE} controls at most.`, part);
+    if (section.jacks.length + jacks > MOST_ON_A_MODULE)
+      throw new LineFault(`A module has ${MOST_ON_A_MODULE} jacks at most.`, part);
   }
 
   private guess(line: number, says: OutlineGuess['says']): void {

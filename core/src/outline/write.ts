@@ -2,14 +2,15 @@ import type { Outline, OutlineControl, OutlineJack } from './outline';
 import { writeScale } from './scale';
 
 /** A panel in words, in the one form that reads back as it was. */
-export function writeOutline({ name, maker, sections }: Outline): string {
+export function writeOutline({ name, maker, sections, rows }: Outline): string {
   const title = writeTitle(name, maker);
   const blocks = sections.map((section) => [
-    `${section.name}:${section.stage ? ` ${section.stage}` : ''}`,
+    `${section.name}:${section.module ? ' module' : ''}${section.stage ? ` ${section.stage}` : ''}`,
     ...section.controls.map(writeControl),
     ...section.jacks.map(writeJack),
   ]);
-  return [...(title === '' ? [] : [[title]]), ...blocks]
+  const cabinet = rows?.map((row) => `= ${row.join(', ')}`.trimEnd());
+  return [...(title === '' ? [] : [[title]]), ...blocks, ...(cabinet ? [cabinet] : [])]
     .map((lines) => lines.join('\n'))
     .join('\n\n');
 }

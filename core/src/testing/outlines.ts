@@ -87,3 +87,22 @@ export const anyOutline: fc.Arbitrary<Outline> = fc.record({
   maker: fc.oneof(fc.constant(''), name),
   sections: fc.uniqueArray(section, { maxLength: 9, selector: (s) => s.name }),
 });
+
+/** Panels in words, some of whose sections are modules that stand in rows. */
+export const anyCabinet: fc.Arbitrary<Outline> = fc
+  .tuple(
+    anyOutline,
+    fc.array(fc.boolean(), { minLength: 9, maxLength: 9 }),
+    fc.array(fc.array(fc.nat({ max: 8 }), { maxLength: 6 }), { maxLength: 4 }),
+  )
+  .map(([outline, flags, picks]) => {
+    const sections = outline.sections.map((s, i) => {
+      if (!flags[i]) return s;
+      const { name: own, ...rest } = s;
+      return { name: own, module: true as const, ...rest };
+    });
+    const modules = sections.flatMap((s) => (s.module ? [s.name] : []));
+    if (modules.length === 0 || picks.length === 0) return { ...outline, sections };
+    const rows = picks.map((row) => row.map((n) => modules[n % modules.length]!));
+    return { ...outline, sections, rows };
+  });

@@ -9,6 +9,7 @@ import {
   type Severity,
   soundingValue,
 } from '@hurrel/core';
+import equal from 'fast-deep-equal';
 
 /** Grades of weight in words. */
 const WEIGHTS = ['', 'matters little', 'matters', 'deserves the ear'];
@@ -69,6 +70,7 @@ const WEIGHTS = ['', 'matters little', 'matters', 'deserves the ear'];
   `,
   host: {
     role: 'slider',
+    '[attr.transform]': 'where()',
     tabindex: '0',
     '[attr.data-control]': 'control().id',
     '[attr.data-kind]': 'setting()?.kind ?? "none"',
@@ -148,6 +150,16 @@ export class ControlView {
   /** It is taken away for the moment. */
   readonly away = input(false);
 
+  protected readonly where = computed(() => {
+    const { x, y } = this.control().place;
+    return `translate(${x} ${y})`;
+  });
+  /** The control in coordinates of its own: one that is only moved is not drawn anew. */
+  private readonly own = computed<Control>(
+    () => ({ ...this.control(), place: { ...this.control().place, x: 0, y: 0 } }),
+    { equal },
+  );
+
   /** One upright stroke a grade, where no other mark stands. */
   protected readonly bars = computed(() => {
     const { x, y } = this.area();
@@ -155,16 +167,16 @@ export class ControlView {
   });
   /** Where no mark stands: above a dial, below a straight travel. */
   protected readonly rowsAt = computed(() => {
-    const straight = ['wheel', 'pedal', 'slider'].includes(this.control().kind);
+    const straight = ['wheel', 'pedal', 'slider'].includes(this.own().kind);
     return straight ? this.area().y + this.area().height - 16 : this.area().y + 8;
   });
-  protected readonly area = computed(() => controlBox(this.control(), this.setting()));
-  protected readonly shapes = computed(() => drawControl(this.control(), this.setting()));
-  protected readonly label = computed(() => `${this.section()} ${this.control().name}`);
+  protected readonly area = computed(() => controlBox(this.own(), this.setting()));
+  protected readonly shapes = computed(() => drawControl(this.own(), this.setting()));
+  protected readonly label = computed(() => `${this.section()} ${this.own().name}`);
   protected readonly spoken = computed(() => {
     const setting = this.setting();
     if (!setting) return 'not recorded';
-    return setting.kind === 'any' ? 'does not matter' : formatSetting(this.control(), setting);
+    return setting.kind === 'any' ? 'does not matter' : formatSetting(this.own(), setting);
   });
   protected readonly described = computed(() =>
     [
@@ -176,11 +188,11 @@ export class ControlView {
       .join(', '),
   );
   protected readonly most = computed(() => {
-    const control = this.control();
+    const control = this.own();
     return isSwitched(control) ? control.positions.length - 1 : 100;
   });
   protected readonly now = computed(() => {
-    const control = this.control();
+    const control = this.own();
     const value = soundingValue(control, this.setting());
     return isSwitched(control)
       ? control.positions.findIndex((p) => p.id === value)

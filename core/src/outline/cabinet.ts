@@ -1,0 +1,132 @@
+import { freeModuleId } from '../instrument/arrange';
+import { BETWEEN_ROWS, moduleAlone, typeFrom } from '../instrument/module-alone';
+import type { Placed } from '../instrument/rack';
+import type { Instrument, Rack, RackType } from '../instrument/schema';
+import type { Outline, OutlineSection } from './outline';
+
+/** Room between two modules, in panel units. */
+const BETWEEN = 6;
+/** Width of a cabinet whose rows nobody has said. */
+const WIDE = 1200;
+
+type Describe = (outline: Outline, before: Instrument | undefined) => Instrument;
+
+/**
+ * The cabinet that an outline describes: a type for each section that is a module, and the rows in which they stand. What
+ * is known of a type stays with it, and so do ids of what stands where it stood.
+ * @param describe makes an instrument of one module's words
+ * @param before the instrument as it was described
+ */
+export function cabinetOf(
+  outline: Outline,
+  before: Instrument | undefined,
+  describe: Describe,
+): Rack | undefined {
+  const sections = outline.sections.filter((s) => s.module);
+  if (sections.length === 0) return undefined;
+  const was = before?.rack;
+  const known = typesBefore(sections, was);
+  const taken = new Set<string>();
+  const made = sections.map((section, i) => {
+    const { module: _, ...words } = section;
+    const old = known[i];
+    const alone = before && was && old && moduleAlone(before, was, { ...old, name: section.name });
+    const one = describe({ name: section.name, maker: '', sections: [words] }, alone);
+    const { type, height } = typeFrom(one);
+    const id = old?.id ?? freeTypeId(type.id, taken, known);
+    taken.add(id);
+    return { type: { ...type, ...(old?.note ? { note: old.note } : {}), id }, height };
+  });
+  const types = made.map(({ type }): RackType => ({
+    ...type,
+    controls: type.controls.map((c) => ({ ...c, section: type.id })),
+    jacks: type.jacks.map((j) => ({ ...j, section: type.id })),
+  }));
+  const rowHeight = Math.max(...made.map((m) => Math.ceil(m.height))) + BETWEEN_ROWS;
+  const ids = new Map(types.map((t) => [t.name.toLowerCase(), t.id]));
+  const wanted = outline.rows?.map((row) => row.map((name) => ids.get(name.toLowerCase())!));
+  const rows = wanted ?? inRows(types);
+  return { rowHeight, rows: Math.max(1, rows.length), types, placed: placedIn(rows, types, was) };
+}
+
+/** What each module was, by its name; one under a new name by its turn. */
+function typesBefore(
+  sections: readonly OutlineSection[],
+  was: Rack | undefined,
+): (RackType | undefined)[] {
+  const left = new Map(was?.types.map((t) => [t.name.toLowerCase(), t]));
+  const found = sections.map((s) => {
+    const type = left.get(s.name.toLowerCase());
+    left.delete(s.name.toLowerCase());
+    return type;
+  });
+  const gone = [...left.values()];
+  // As many new names as there are names gone: they are the same modules.
+  const fresh = found.filter((t) => t === undefined).length;
+  return fresh === gone.length ? found.map((t) => t ?? gone.shift()) : found;
+}
+
+function freeTypeId(
+  wanted: string,
+  taken: ReadonlySet<string>,
+  known: readonly (RackType | undefined)[],
+): string {
+  const used = new Set([...taken, ...known.map((t) => t?.id)]);
+  let id = wanted;
+  for (let n = 2; used.has(id); n++) id = `${wanted}-${n}`;
+  return id;
+}
+
+/** Each once, in rows that are not too wide. */
+function inRows(types: readonly RackType[]): string[][] {
+  const rows: string[][] = [];
+  let x = Infinity;
+  for (const type of types) {
+    if (x + type.width > WIDE) {
+      rows.push([]);
+      x = 0;
+    }
+    rows.at(-1)!.push(type.id);
+    x += type.width + BETWEEN;
+  }
+  return rows;
+}
+
+/** Where modules of these types stand in rows, from left to right: a row that holds what it held leaves it where a hand put it. */
+function placedIn(
+  rows: readonly (readonly string[])[],
+  types: readonly RackType[],
+  was: Rack | undefined,
+): Placed[] {
+  const widths = new Map(types.map((t) => [t.id, t.width]));
+  const before = [...(was?.placed ?? [])].sort((a, b) => a.row - b.row || a.at - b.at);
+  const left = [...before];
+  const placed: Placed[] = [];
+  rows.forEach((row, r) => {
+    const there = row.map((type): Placed => {
+      // One that stood in this row, else any other of the type.
+      const same = left.find((p) => p.type === type && p.row === r);
+      const old = same ?? left.find((p) => p.type === type && (rows[p.row] ?? []).length === 0);
+      if (old) left.splice(left.indexOf(old), 1);
+      const id = old?.id ?? freeModuleId([...placed, ...before], type);
+      const one = { id, type, row: r, at: old?.row === r ? old.at : -1 };
+      placed.push(one);
+      return one;
+    });
+    const kept = there.every(
+      (one, i) =>
+        one.at >= 0 &&
+        (i === 0 || one.at >= there[i - 1]!.at + (widths.get(there[i - 1]!.type) ?? 0)),
+    );
+    let x = 0;
+    for (const one of there) {
+      if (!kept) one.at = x;
+      x = one.at + (widths.get(one.type) ?? 0) + BETWEEN;
+    }
+  });
+  return placed;
+}
+
+/** Height of all rows of a cabinet. */
+export const cabinetHeight = (rack: Rack | undefined): number =>
+  rack ? rack.rows * rack.rowHeight : 0;
