@@ -170,7 +170,10 @@ describe('what the circuit room tells', () => {
         [],
       ]);
     for (const file of libraryOf('skeletons')) {
-      const bare = withSkeleton(blank(), skeletonSchema.parse(file.source), []);
+      const skeleton = skeletonSchema.parse(file.source);
+      // Behind a module of a cabinet it is jacks that everything leads to.
+      if (skeleton.module !== undefined) continue;
+      const bare = withSkeleton(blank(), skeleton, []);
       expect([file.name, notes(bare)]).toEqual([file.name, []]);
     }
   });

@@ -1,5 +1,6 @@
 export * from './skeleton';
 export * from './bind';
+export * from './cabinet-circuits';
 export * from './fit-taper';
 export * from './taper-points';
 export * from './modules';

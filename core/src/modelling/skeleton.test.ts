@@ -12,9 +12,9 @@ import { withPlainInit } from './plain';
 import { proposeBindings, type Skeleton, skeletonSchema, withSkeleton } from './skeleton';
 
 const folder = new URL('../../../library/skeletons/', import.meta.url);
-const skeletons = readdirSync(folder).map((file) =>
-  skeletonSchema.parse(JSON.parse(readFileSync(new URL(file, folder), 'utf8'))),
-);
+const skeletons = readdirSync(folder)
+  .map((file) => skeletonSchema.parse(JSON.parse(readFileSync(new URL(file, folder), 'utf8'))))
+  .filter((s) => s.module === undefined);
 const of = (id: string): Skeleton => skeletons.find((s) => s.id === id)!;
 const walk = readFileSync(new URL('../../../docs/describing.md', import.meta.url), 'utf8');
 const text = /```text\n([\s\S]*?)```/.exec(walk)![1]!.trim();

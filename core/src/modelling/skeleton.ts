@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { Mark } from '../outline/outline';
-import { id, prose, words } from '../instrument/atoms';
+import { id, port, prose, words } from '../instrument/atoms';
 import {
   type ContinuousControl,
   type Control,
@@ -25,6 +25,12 @@ export const skeletonSchema = z.strictObject({
   name: words,
   summary: prose,
   circuit: z.strictObject({ modules: z.array(moduleSchema), wires: z.array(wireSchema) }),
+  /** It stands behind one module of a cabinet: what such a module is called. */
+  module: pattern.optional(),
+  /** What jacks are called that lead to a port, as regular expressions, in small letters; and which way they go. */
+  jacks: z
+    .array(z.strictObject({ port, jack: pattern, direction: z.enum(['in', 'out']) }))
+    .optional(),
   roles: z.array(
     z.strictObject({
       module: id,
@@ -165,12 +171,36 @@ const sayTaper = (taper: Taper): string => {
   return `${lo} to ${hi} ${taper.unit === 'x' ? '' : taper.unit}`.trim();
 };
 
+/** Where each jack leads that a skeleton recognises by its name: each port once by a way in, as often as wanted by ways out. */
+export function proposeLeads(
+  instrument: Instrument,
+  { jacks = [] }: Skeleton,
+): Map<string, string> {
+  const leads = new Map<string, string>();
+  const taken = new Set<string>();
+  for (const { port: to, jack, direction } of jacks) {
+    const wanted = new RegExp(jack);
+    for (const one of instrument.jacks) {
+      if (one.direction !== direction || leads.has(one.id) || taken.has(to)) continue;
+      if (!wanted.test(one.name.toLowerCase())) continue;
+      leads.set(one.id, to);
+      if (direction === 'in') taken.add(to);
+    }
+  }
+  return leads;
+}
+
+/** Whether a skeleton is one for a module of a cabinet that is called so. */
+export const suits = ({ module }: Skeleton, name: string): boolean =>
+  module !== undefined && new RegExp(module).test(name.toLowerCase());
+
 /** The instrument with a skeleton's circuit, and what was accepted bound to it; what was bound before is let go, and
  * so are a matrix and revisions, which were of the old circuit. */
 export const withSkeleton = (
   instrument: Instrument,
   skeleton: Pick<Skeleton, 'circuit'>,
   accepted: readonly Proposal[],
+  leads: ReadonlyMap<string, string> = new Map(),
 ): Instrument => {
   const bindings = new Map(accepted.map((p) => [p.control, p.binding]));
   const { matrix: _, ...rest } = instrument;
@@ -182,7 +212,7 @@ export const withSkeleton = (
       const binding = bindings.get(control.id);
       return { ...control, bindings: binding ? [binding] : [] } as Control;
     }),
-    // Jacks lead where the old circuit had them: nothing is known of the new one.
-    jacks: instrument.jacks.map((jack) => ({ ...jack, port: '' })),
+    // Jacks led where the old circuit had them: of the new one is known what its words say.
+    jacks: instrument.jacks.map((jack) => ({ ...jack, port: leads.get(jack.id) ?? '' })),
   };
 };

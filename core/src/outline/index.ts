@@ -18,3 +18,5 @@ export {
 export * from './copied';
 export * from './put';
 export { millimetresAUnit, withMillimetres, withPhotograph } from './sheet-size';
+export { moduleInFocus, withModuleInFocus } from './module-focus';
+export { standing, withOneMore, withoutPlaced, withStanding } from './standing';

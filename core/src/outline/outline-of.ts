@@ -37,7 +37,7 @@ const sectionIn = (
 });
 
 /** Modules by name, row by row and from the left. */
-function rowsIn({ rows, placed, types }: Rack): string[][] {
+export function rowsIn({ rows, placed, types }: Rack): string[][] {
   const names = new Map(types.map((t) => [t.id, t.name]));
   return Array.from({ length: rows }, (_, row) =>
     placed

@@ -41,13 +41,15 @@ export function withoutCabinet(instrument: Instrument): Instrument {
 /**
  * A panel beneath a cabinet. A sheet is as large as both, and as what is known of the real one asks.
  * @param before the instrument as it was described
+ * @param there the panel stands where it is to stand
  */
 export function withCabinet(
   panel: Instrument,
   rack: Rack | undefined,
   before: Instrument | undefined,
+  there = false,
 ): Instrument {
-  const under = !before || beneath(before);
+  const under = !there && (!before || beneath(before));
   const by = under ? cabinetHeight(rack) : 0;
   const { width, height } =
     panel.sections.length === 0 ? { width: 120, height: rack ? 8 : 80 } : panel.panel;
