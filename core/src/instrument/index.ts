@@ -2,6 +2,7 @@ export * from './jack';
 export * from './matrix';
 export * from './memory';
 export * from './photograph';
+export { MOST_CABINET_ROWS } from './limits';
 export * from './rack';
 export * from './schema';
 export * from './sequencer';

@@ -8,12 +8,14 @@ import { onlyWhatIsThere } from '../instrument/still-there';
 /**
  * The instrument with one more module, which nothing is wired to yet. The first brings an output with it: what is heard
  * leaves by one.
+ * @param ends false for a module of a cabinet: it ends in its jacks, and sound leaves the cabinet elsewhere
  * @returns the instrument, and the id of the new module
  * @throws Error when there are 200 already, or a second output is wanted
  */
 export function withModule(
   instrument: Instrument,
   kind: ModuleKind,
+  ends = true,
 ): { instrument: Instrument; id: string } {
   const { modules } = instrument.circuit;
   const output = modules.some((m) => m.kind === 'output');
@@ -22,7 +24,7 @@ export function withModule(
   if (modules.length + (output ? 1 : 2) > MOST_MODULES)
     throw new Error(`A circuit has ${MOST_MODULES} modules at most.`);
   const ending: Module[] =
-    output || kind === 'output'
+    output || kind === 'output' || !ends
       ? []
       : [{ id: freeName('output', modules), kind: 'output', params: {} }];
   const id = freeName(kind, modules);
@@ -33,11 +35,14 @@ export function withModule(
   return { instrument: withModules(instrument, [...before, one, ...last]), id };
 }
 
-/** The instrument without a module, and without what named it. The output goes only with everything else. */
-export function withoutModule(instrument: Instrument, id: string): Instrument {
+/**
+ * The instrument without a module, and without what named it. The output goes only with everything else.
+ * @param ends false for a module of a cabinet, which needs none
+ */
+export function withoutModule(instrument: Instrument, id: string, ends = true): Instrument {
   const { modules } = instrument.circuit;
   const left = modules.filter((m) => m.id !== id);
-  return withModules(instrument, left.some((m) => m.kind === 'output') ? left : []);
+  return withModules(instrument, !ends || left.some((m) => m.kind === 'output') ? left : []);
 }
 
 /** What names a module: it goes with it. */

@@ -1,4 +1,5 @@
 import { LARGEST_SHEET } from '../instrument/limits';
+import { panelOf } from '../instrument/panel-of';
 import type { Instrument } from '../instrument/schema';
 
 /**
@@ -47,7 +48,7 @@ export function withPhotograph(
 
 /** The instrument on another sheet, around what is on it. */
 export function resized(instrument: Instrument, sized: Instrument['panel']): Instrument {
-  const { sections } = instrument;
+  const { sections } = panelOf(instrument);
   const width = Math.max(112, ...sections.map((s) => Math.ceil(s.x + s.width))) + 8;
   const height = Math.max(72, ...sections.map((s) => Math.ceil(s.y + s.height))) + 8;
   return { ...instrument, panel: sheetOf(sized, width, height) };

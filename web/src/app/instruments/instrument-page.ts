@@ -92,10 +92,16 @@ export class InstrumentPage {
     InstrumentActions,
     instrumentSides,
   );
-  protected readonly instrument = this.desk.instrument;
-  /** Of a cabinet its modules as they stand. */
+  protected readonly instrument = this.desk.whole;
+  /** Kinds of module that one can look at by themselves, where that is of use. */
+  protected readonly modules = computed(() =>
+    ['places', 'controls', 'circuit'].includes(this.side())
+      ? (this.instrument()?.rack?.types ?? [])
+      : [],
+  );
+  /** Of a cabinet its modules as they stand, or the one that is looked at. */
   protected readonly face = computed(() => {
-    const instrument = this.instrument();
+    const instrument = this.desk.instrument();
     return instrument && instrument.sections.length + (instrument.rack ? 1 : 0) > 0
       ? panelOf(instrument)
       : null;
@@ -113,7 +119,8 @@ export class InstrumentPage {
   /** What stands beside the panel. */
   protected readonly side = signal<Side>('words');
   protected readonly sides = computed((): { id: Side; says: string; waits: boolean }[] => {
-    const { sections = [], controls = [] } = this.instrument() ?? {};
+    const instrument = this.instrument();
+    const { sections = [], controls = [] } = instrument ? panelOf(instrument) : {};
     return [
       { id: 'words', says: 'The panel in words', waits: false },
       { id: 'places', says: 'Where they stand', waits: false },
@@ -127,6 +134,27 @@ export class InstrumentPage {
   protected readonly tries = computed(
     () => !this.typed() || ['controls', 'circuit'].includes(this.side()),
   );
+
+  /** Looks at a module by itself, or at the whole. */
+  protected lookAt(module: string): void {
+    this.desk.module.set(module === '' ? null : module);
+    this.desk.chosen.set(null);
+  }
+
+  /** What was described is left: words and extras are the whole's. */
+  protected goTo(side: Side): void {
+    this.side.set(side);
+    if (this.modules().length === 0) this.lookAt('');
+  }
+
+  /** A control that was chosen on the panel; one of a cabinet's module is looked at with its module. */
+  protected choose(id: string): void {
+    const placed =
+      this.modules().length > 0 && !this.desk.focused() && this.instrument()?.rack?.placed;
+    const module = placed && placed.find((p) => id.startsWith(`${p.id}-`));
+    if (module) this.desk.module.set(module.type);
+    this.desk.chosen.set(module ? id.slice(module.id.length + 1) : id);
+  }
 
   constructor() {
     useShortcuts('Sound', [

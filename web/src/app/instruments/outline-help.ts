@@ -58,6 +58,8 @@ export class OutlineHelp {
     { line: '4 x 0..10 slider: a, b, c, d', says: 'a row of like ones' },
     { line: '+ resonance 0..10 via shift', says: 'on the same knob as the one above, and how' },
     { line: 'Oscillator 2: as Oscillator 1', says: 'the same once more' },
+    { line: 'VCO: module', says: 'a kind of module of a cabinet: what is on one, below it' },
+    { line: '= VCO, VCO, VCF', says: 'a row of the cabinet, from the left; one line a row' },
     { line: '< cutoff in', says: 'a jack that a cable goes into' },
     { line: '> line out, audio', says: 'a jack that something comes out of, and what' },
   ];

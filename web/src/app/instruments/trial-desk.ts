@@ -24,10 +24,11 @@ export class TrialDesk {
   readonly on = signal(false);
   /** What was turned, by control. */
   private readonly turned = signal<Record<string, Value>>({});
-  readonly can = this.desk.modelled;
+  /** A cabinet makes no sound before it is cabled: that is what a patch is. */
+  readonly can = computed(() => this.desk.modelled() && !this.desk.whole()?.rack);
   /** The panel as it stands now; nothing of it is recorded. */
   readonly patch = computed((): Patch | null => {
-    const instrument = this.desk.instrument();
+    const instrument = this.desk.whole();
     if (!instrument) return null;
     const face = panelOf(instrument);
     // Where nothing is said of a patch to begin from, the circuit as it is described.
@@ -38,7 +39,7 @@ export class TrialDesk {
 
   constructor() {
     effect(() => {
-      const [instrument, patch] = [this.desk.instrument(), this.patch()];
+      const [instrument, patch] = [this.desk.whole(), this.patch()];
       if (!this.on() || !this.can() || !instrument || !patch) return;
       const heard = {
         id: `trial-${instrument.id}`,

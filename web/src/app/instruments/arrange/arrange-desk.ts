@@ -13,7 +13,11 @@ import {
   readOutline,
   resize,
   spread,
+  standing,
   type Thing,
+  withOneMore,
+  withoutPlaced,
+  withStanding,
 } from '@hurrel/core';
 import { InstrumentDesk } from '../instrument-desk';
 
@@ -21,7 +25,13 @@ import { InstrumentDesk } from '../instrument-desk';
 @Injectable()
 export class ArrangeDesk {
   private readonly desk = inject(InstrumentDesk);
-  readonly instrument = this.desk.instrument;
+  /** Of a cabinet its modules in their rows, unless one of them is looked at. */
+  readonly instrument = computed(() => {
+    const instrument = this.desk.instrument();
+    return instrument && standing(instrument);
+  });
+  /** The whole of a cabinet is on the sheet. */
+  readonly cabinet = computed(() => this.desk.instrument()?.rack);
   readonly taken = signal<ReadonlySet<Thing>>(new Set());
   /** Step of the grid in panel units. */
   readonly grid = signal(8);
@@ -89,7 +99,7 @@ export class ArrangeDesk {
 
   /** Forgets what a hand has done: everything stands in rows again. */
   layOutAnew(): void {
-    this.edit((i) => {
+    this.desk.editWhole((i) => {
       const text = i.outline ?? '';
       return instrumentOf(readOutline(text).outline, text, i, true);
     });
@@ -103,6 +113,7 @@ export class ArrangeDesk {
   put(line: string, at: { x: number; y: number }): string {
     const before = this.instrument();
     if (!before || line.trim() === '') return '';
+    if (this.cabinet()) return IN_A_MODULE;
     try {
       const { instrument, put } = putAt(before, line, at);
       this.edit(() => instrument);
@@ -116,6 +127,7 @@ export class ArrangeDesk {
   /** Copies what is taken, and takes the copies. */
   copy(): void {
     if (this.things().length === 0) return;
+    if (this.cabinet()) return this.copyModules();
     this.desk.attempt((i) => {
       const { instrument, copies } = copied(i, this.things());
       this.taken.set(new Set(copies));
@@ -123,7 +135,36 @@ export class ArrangeDesk {
     });
   }
 
+  /** Stands one more of a kind of module at the end of a row. */
+  standOneMore(type: string, row: number): void {
+    this.desk.editWhole((i) => withOneMore(i, type, row));
+  }
+
+  /** Takes modules away that are taken up. */
+  takeAway(): void {
+    const ids = new Set(this.placed().map((p) => p.id));
+    this.desk.editWhole((i) => withoutPlaced(i, ids));
+    this.taken.set(new Set());
+  }
+
+  /** Modules of a cabinet that are taken up. */
+  readonly placed = computed(() => {
+    const taken = new Set<string>(this.things());
+    return (this.cabinet()?.placed ?? []).filter((p) => taken.has(`section:${p.id}`));
+  });
+
+  private copyModules(): void {
+    for (const { type, row } of this.placed()) this.standOneMore(type, row);
+  }
+
   private edit(change: (instrument: Instrument) => Instrument, gesture?: string): void {
-    this.desk.edit(change, gesture);
+    if (!this.cabinet()) return this.desk.edit(change, gesture);
+    this.desk.editWhole((whole) => {
+      const before = standing(whole);
+      const moved = change(before);
+      return moved === before ? whole : withStanding(whole, moved);
+    }, gesture);
   }
 }
+
+const IN_A_MODULE = 'Choose a module above: what is put by pointing is on one of them.';

@@ -12,6 +12,7 @@ import {
   drawControl,
   drawJack,
   type Instrument,
+  panelOf,
   type Shape,
   type Thing,
 } from '@hurrel/core';
@@ -19,6 +20,7 @@ import { shortcutListener, tellShortcuts } from '../../keys/shortcuts';
 import { Shapes } from '../../ui/shapes';
 import { PhotographCorners } from '../photograph/corners';
 import { PhotographDesk } from '../photograph/photograph-desk';
+import { InstrumentDesk } from '../instrument-desk';
 import { ArrangeDesk } from './arrange-desk';
 
 interface Shown {
@@ -45,6 +47,7 @@ interface Drag {
 })
 export class ArrangeSheet {
   protected readonly desk = inject(ArrangeDesk);
+  private readonly instrumentDesk = inject(InstrumentDesk);
   private readonly svg = viewChild<ElementRef<SVGSVGElement>>('svg');
   /** A frame that is drawn to take up what is in it, from corner to corner. */
   protected readonly frame = signal<{ x0: number; y0: number; x1: number; y1: number } | null>(
@@ -75,6 +78,17 @@ export class ArrangeSheet {
       })),
     ]),
   );
+  /** What is on the modules of a cabinet, which is moved where one of them is looked at. */
+  protected readonly backdrop = computed((): Shape[] => {
+    const [whole, rack] = [this.instrumentDesk.whole(), this.desk.cabinet()];
+    if (!whole || !rack) return [];
+    const own = new Set(whole.sections.map((s) => s.id));
+    const { controls, jacks } = panelOf(whole);
+    return [
+      ...controls.filter((c) => !own.has(c.section)).flatMap((c) => drawControl(c, undefined)),
+      ...jacks.filter((j) => !own.has(j.section)).flatMap((j) => drawJack(j)),
+    ];
+  });
   protected readonly lines = computed(() => {
     const [sheet, step] = [this.sheet(), this.desk.grid()];
     if (!sheet || step < 4) return '';

@@ -1,7 +1,8 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { boxOf, controlLabel, type Flush, type Thing } from '@hurrel/core';
+import { boxOf, controlLabel, type Flush, MOST_CABINET_ROWS, type Thing } from '@hurrel/core';
 import { NumberField } from '../../ui/number-field';
 import { PhotographTools } from '../photograph/photograph-tools';
+import { InstrumentDesk } from '../instrument-desk';
 import { ArrangeDesk } from './arrange-desk';
 
 /** A number of what is taken, and what is done with another one. */
@@ -33,6 +34,7 @@ const LINES: { edge: Flush; icon: string; says: string }[] = [
 })
 export class ArrangeTools {
   protected readonly desk = inject(ArrangeDesk);
+  protected readonly focused = inject(InstrumentDesk).focused;
   protected readonly lines = LINES;
   protected readonly grids = [2, 4, 8, 16, 32];
   /** The one thing that is taken, with its numbers. */
@@ -69,7 +71,10 @@ export class ArrangeTools {
       fields: [
         place('From the left', 'x'),
         place('From above', 'y'),
-        ...(section ? [extent('Width', 'width'), extent('Height', 'height')] : size),
+        // A module of a cabinet is as large as its kind.
+        ...(section && !this.desk.placed().some((p) => p.id === section.id)
+          ? [extent('Width', 'width'), extent('Height', 'height')]
+          : size),
       ],
     };
   });
@@ -102,6 +107,10 @@ export class ArrangeTools {
   protected readonly lying = computed(() =>
     this.desk.covered().map(([a, b]) => `${this.nameOf(a)} and ${this.nameOf(b)}`),
   );
+
+  /** Numbers of a cabinet's rows, and of one more. */
+  protected readonly rowsOf = (rows: number): number[] =>
+    Array.from({ length: Math.min(MOST_CABINET_ROWS, rows + 1) }, (_, n) => n);
 
   protected point(): void {
     this.desk.putting.update((on) => !on);

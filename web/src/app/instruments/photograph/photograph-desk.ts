@@ -22,7 +22,7 @@ export class PhotographDesk {
   private readonly service = inject(PhotographsService);
   private readonly toasts = inject(ToastService);
 
-  readonly photograph = computed(() => this.desk.instrument()?.panel.photograph ?? null);
+  readonly photograph = computed(() => this.desk.whole()?.panel.photograph ?? null);
   /** Its corners are being put on the panel's. */
   readonly straightening = signal(false);
   readonly busy = signal(false);
@@ -69,11 +69,11 @@ export class PhotographDesk {
     this.busy.set(true);
     try {
       const { id, width, height } = await this.service.send(file);
-      const panel = this.desk.instrument()?.panel;
+      const panel = this.desk.whole()?.panel;
       const across = Math.max(WIDTH, panel?.width ?? 0);
       const down = this.downFor(across, SOMEWHERE, { width, height });
       const laid = { id, corners: SOMEWHERE, width: across, height: down, shown: 0.6 };
-      this.desk.edit((i) => withPhotograph(i, laid));
+      this.desk.editWhole((i) => withPhotograph(i, laid));
       this.straightening.set(true);
     } catch (error) {
       this.fault.set((error as Error).message);
@@ -83,13 +83,13 @@ export class PhotographDesk {
 
   remove(): void {
     this.straightening.set(false);
-    this.desk.edit((i) => withPhotograph(i, null));
+    this.desk.editWhole((i) => withPhotograph(i, null));
   }
 
   show(shown: number): void {
     const photograph = this.photograph();
     if (photograph)
-      this.desk.edit((i) => withPhotograph(i, { ...photograph, shown }), 'photograph-shown');
+      this.desk.editWhole((i) => withPhotograph(i, { ...photograph, shown }), 'photograph-shown');
   }
 
   /** Makes it as wide on the sheet as so many units, and as high as it then is. */
@@ -97,7 +97,9 @@ export class PhotographDesk {
     const photograph = this.photograph();
     if (!photograph) return;
     const height = Math.min(4000, Math.max(40, (photograph.height * width) / photograph.width));
-    this.desk.edit((i) => withPhotograph(i, { ...photograph, width, height: Math.round(height) }));
+    this.desk.editWhole((i) =>
+      withPhotograph(i, { ...photograph, width, height: Math.round(height) }),
+    );
   }
 
   newGesture(): string {
@@ -115,7 +117,7 @@ export class PhotographDesk {
     // Corners that cross show nothing: the hand is stopped.
     if (!isConvex(corners)) return;
     const height = this.downFor(photograph.width, corners, size);
-    this.desk.edit((i) => withPhotograph(i, { ...photograph, corners, height }), gesture);
+    this.desk.editWhole((i) => withPhotograph(i, { ...photograph, corners, height }), gesture);
   }
 
   done(): void {
@@ -128,7 +130,7 @@ export class PhotographDesk {
     corners: Corners,
     picture: { width: number; height: number },
   ): number {
-    const real = this.desk.instrument()?.panel.millimetres;
+    const real = this.desk.whole()?.panel.millimetres;
     const ratio = real ? real.height / real.width : ratioOf(corners, picture);
     return Math.min(4000, Math.max(40, Math.round(across * ratio)));
   }

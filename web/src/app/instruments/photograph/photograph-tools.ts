@@ -19,14 +19,14 @@ export class PhotographTools {
     { id: 'width', says: 'Wide' },
     { id: 'height', says: 'High' },
   ] as const;
-  protected readonly real = computed(() => this.desk.instrument()?.panel.millimetres ?? null);
+  protected readonly real = computed(() => this.desk.whole()?.panel.millimetres ?? null);
   /** What the sheet would be, where nothing is said of it: as wide as most, as high as it is drawn. */
   protected readonly guess = computed(() => {
-    const panel = this.desk.instrument()?.panel;
+    const panel = this.desk.whole()?.panel;
     return panel ? { width: 400, height: Math.round((400 * panel.height) / panel.width) } : null;
   });
   protected readonly unit = computed(() => {
-    const instrument = this.desk.instrument();
+    const instrument = this.desk.whole();
     const size = instrument && millimetresAUnit(instrument);
     return typeof size !== 'number' ? '' : `a unit is ${size.toFixed(2)} mm`;
   });
@@ -39,11 +39,11 @@ export class PhotographTools {
 
   protected know(known: boolean): void {
     const guess = this.guess();
-    this.desk.edit((i) => withMillimetres(i, known ? guess : null));
+    this.desk.editWhole((i) => withMillimetres(i, known ? guess : null));
   }
 
   protected setReal(side: 'width' | 'height', to: number): void {
     const real = this.real();
-    if (real) this.desk.edit((i) => withMillimetres(i, { ...real, [side]: to }));
+    if (real) this.desk.editWhole((i) => withMillimetres(i, { ...real, [side]: to }));
   }
 }

@@ -1,6 +1,7 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import {
   circuitRoom,
+  hasCircuit,
   type Instrument,
   type ModuleKind,
   namesModule,
@@ -17,6 +18,9 @@ import { InstrumentDesk } from '../instrument-desk';
 
 /** What of the circuit is looked at. */
 export type Chosen = { module: string } | { wire: WireEnds } | null;
+
+const bare = ({ circuit }: Instrument): boolean =>
+  !circuit.modules.some((m) => m.kind === 'output');
 
 const EMPTY = { modules: [], wires: [], notes: [] };
 
@@ -44,13 +48,21 @@ export class RoomDesk {
       : undefined;
   });
 
+  /** What is put together ends in an output; a module of a cabinet in its jacks, and a cabinet in one of its modules. */
+  private readonly ends = computed(() => {
+    const whole = this.desk.whole();
+    return !this.desk.focused() && !(whole?.rack && hasCircuit(whole) && bare(whole));
+  });
+  /** It is what stands beside the modules of a cabinet. */
+  readonly beside = computed(() => this.instrument()?.rack !== undefined);
+
   choose(module: string): void {
     this.chosen.set({ module });
   }
 
   add(kind: ModuleKind): void {
     this.attempt((i) => {
-      const { instrument, id } = withModule(i, kind);
+      const { instrument, id } = withModule(i, kind, this.ends());
       this.choose(id);
       return instrument;
     });
@@ -81,7 +93,7 @@ export class RoomDesk {
     if (wire) return this.cut(wire);
     if (!module || !instrument) return;
     const { wires, controls, jacks } = namesModule(instrument, module.id);
-    this.edit((i) => withoutModule(i, module.id));
+    this.edit((i) => withoutModule(i, module.id, this.ends()));
     this.chosen.set(null);
     const lost = [
       [wires, 'wire'],
@@ -91,7 +103,7 @@ export class RoomDesk {
     const words = lost
       .filter(([count]) => count > 0)
       .map(([count, word]) => `${count} ${word}${count === 1 ? '' : 's'}`);
-    if (module.kind === 'output')
+    if (module.kind === 'output' && this.ends())
       this.toasts.show('Without its output there is no circuit. Undo takes it back.');
     else if (words.length > 0)
       this.toasts.show(
