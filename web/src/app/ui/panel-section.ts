@@ -5,7 +5,8 @@ import { ControlView } from './control';
 /** What a pointer does on a control. */
 export interface Touch {
   event: PointerEvent;
-  control: Control;
+  /** Its id. */
+  control: string;
 }
 
 /** The controls of one section, on a sheet of their own: as long as they are the same, none of them is looked at anew. */
@@ -13,25 +14,27 @@ export interface Touch {
   selector: 'svg[hurSection]',
   imports: [ControlView],
   template: `
-    @for (control of controls(); track control.id) {
-      <svg:g
-        hurControl
-        [control]="control"
-        [setting]="settings()[control.id]"
-        [section]="name()"
-        [chosen]="chosen() === control.id"
-        [noted]="!!notes()['control:' + control.id]"
-        [fault]="faults().get(control.id)"
-        [grade]="grades().get(control.id) ?? 0"
-        [away]="away().has(control.id)"
-        [rows]="ends().get(control.id) ?? ''"
-        (focus)="chose.emit(control.id)"
-        (pointerdown)="pressed.emit({ event: $event, control })"
-        (pointermove)="dragged.emit($event)"
-        (pointerup)="released.emit($event)"
-        (pointercancel)="released.emit($event)"
-      />
-    }
+    <svg:g [attr.transform]="at()">
+      @for (control of controls(); track control.id) {
+        <svg:g
+          hurControl
+          [control]="control"
+          [setting]="settings()[control.id]"
+          [section]="name()"
+          [chosen]="chosen() === control.id"
+          [noted]="!!notes()['control:' + control.id]"
+          [fault]="faults().get(control.id)"
+          [grade]="grades().get(control.id) ?? 0"
+          [away]="away().has(control.id)"
+          [rows]="ends().get(control.id) ?? ''"
+          (focus)="chose.emit(control.id)"
+          (pointerdown)="pressed.emit({ event: $event, control: control.id })"
+          (pointermove)="dragged.emit($event)"
+          (pointerup)="released.emit($event)"
+          (pointercancel)="released.emit($event)"
+        />
+      }
+    </svg:g>
   `,
   styles: `
     [data-control] {
@@ -41,6 +44,8 @@ export interface Touch {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class PanelSection {
+  /** The section's corner, as a transformation; its controls are told from there. */
+  readonly at = input.required<string>();
   readonly controls = input.required<readonly Control[]>();
   readonly name = input.required<string>();
   readonly settings = input.required<Patch['settings']>();

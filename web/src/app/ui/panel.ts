@@ -30,6 +30,7 @@ import {
   type Value,
   valueAt,
 } from '@hurrel/core';
+import equal from 'fast-deep-equal';
 import { CableDrawing, type CableView } from './cable';
 import { JackView } from './jack';
 import { PanelSection } from './panel-section';
@@ -42,15 +43,14 @@ export interface ControlMove {
   gesture: string;
 }
 
-/** The controls of a section. */
+/** The controls of a section, each from the section's corner. */
 interface Group {
   section: string;
+  /** Where the section is, as a transformation: one that is only moved is not drawn anew. */
+  at: string;
   controls: readonly Control[];
   ids: ReadonlySet<string>;
 }
-
-const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
-  a.length === b.length && a.every((item, i) => item === b[i]);
 
 /** Panel units of drag that take a dial from one end stop to the other. */
 const DIAL_TRAVEL = 170;
@@ -113,15 +113,19 @@ export class Panel {
   protected readonly groups = linkedSignal<Group[], Group[]>({
     source: () =>
       this.sections().map((s) => {
-        const controls = this.controls().filter((c) => c.section === s.id);
-        return { section: s.id, controls, ids: new Set(controls.map((c) => c.id)) };
+        const controls = this.controls()
+          .filter((c) => c.section === s.id)
+          .map((c) => ({ ...c, place: { ...c.place, x: c.place.x - s.x, y: c.place.y - s.y } }));
+        const ids = new Set(controls.map((c) => c.id));
+        return { section: s.id, at: `translate(${s.x} ${s.y})`, controls, ids };
       }),
     // A section in which nothing has changed is the same list, so that it is not looked at anew.
     computation: (now, before) => {
       const known = new Map(before?.value.map((g) => [g.section, g]));
       return now.map((g) => {
         const was = known.get(g.section);
-        return was && sameItems(was.controls, g.controls) ? was : g;
+        if (!was || !equal(was.controls, g.controls)) return g;
+        return was.at === g.at ? was : { ...was, at: g.at };
       });
     },
   });
@@ -195,8 +199,9 @@ export class Panel {
     return this.codes().get(control.id) ?? '';
   }
 
-  protected press(event: PointerEvent, control: Control): void {
-    if (event.button !== 0) return;
+  protected press(event: PointerEvent, id: string): void {
+    const control = this.controls().find((c) => c.id === id);
+    if (event.button !== 0 || !control) return;
     event.preventDefault();
     this.focus(control.id);
     const at = this.toPanel(event);
