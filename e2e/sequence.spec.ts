@@ -105,6 +105,8 @@ test('tools count for one: three against sixteen, a riser in the instrument’s 
   await expect(tools).toContainText('LFO');
   await tools.getByRole('button', { name: 'Set on the panel' }).click();
   await expect(tools.getByRole('status')).toHaveText('Set on the panel.');
+  await tools.getByRole('button', { name: /^In fills alone/ }).click();
+  await expect(tools.getByRole('status')).toContainText('in fills alone');
 });
 
 test('rows of voltages are typed as notes and told with their errors', async ({ page, api }) => {

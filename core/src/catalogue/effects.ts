@@ -15,7 +15,7 @@ export const effects = {
   drive: {
     family: 'effect',
     summary:
-      'Overload: gain into a curve with a ceiling of 8 V; untouched (but for the time it takes) with no gain.',
+      'Overload: gain into a curve with a ceiling of 8 V; untouched (but for the time it takes) with no gain. It does not keep its loudness: a saw of 5 V comes out 1 to 6 dB louder at 6 dB of gain and 11 to 14 dB quieter at 40; one of 1 V 6 to 11 dB louder at 20.',
     equation:
       'u = gain * in/C, C = 8 V * gain/(gain - 1); soft u/sqrt(1 + u^2); hard u held in -1..1; fold sin(pi/2 u); one-sided soft, the lower half at half the ceiling; made up by C/sqrt(gain)',
     source:

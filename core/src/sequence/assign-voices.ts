@@ -1,5 +1,5 @@
 import type { Graph } from '../circuit/graph';
-import { noteFor, type NoteRule, noteRules } from './allocate';
+import { noteFor, type NoteRule, noteRules, sounding } from './allocate';
 import type { Pattern } from '../pattern/pattern';
 import { PatternRun } from './run';
 
@@ -31,7 +31,7 @@ interface Voice<Key> {
 
 /**
  * Which voice plays which key while keys come and go. Mono rules and unison: all voices one key, and the one before again
- * when it is let go; low-and-high: the first voice the lowest, the others the highest; poly and paraphonic: the free voice
+ * when it is let go; low-and-high: every other voice the lowest, those between the highest; poly and paraphonic: the free voice
  * that rested longest, else the oldest; rotation: the next in turn.
  */
 export class VoiceAssigner<Key extends { note: number }> {
@@ -81,7 +81,7 @@ export class VoiceAssigner<Key extends { note: number }> {
 
   private assignAnew(rule: NoteRule): void {
     const notes = this.held.map((k) => k.note);
-    this.voices.forEach((voice, v) => {
+    this.voices.slice(0, sounding(rule, this.voices.length)).forEach((voice, v) => {
       const note = noteFor(notes, notes.length, rule, v);
       this.take(
         voice,

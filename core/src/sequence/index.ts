@@ -5,6 +5,7 @@ export * from './capabilities';
 export * from './fit';
 export * from './tools';
 export * from './riser';
+export * from './riser-in-fill';
 export * from './rows';
 export * from './rows-truth';
 export * from './melody';

@@ -24,6 +24,8 @@ export interface Riser {
   lfo: string;
   rate: RiserSetting;
   depth: RiserSetting;
+  /** The depth at which nothing rises, or as little as its control can. */
+  flat: Value;
   /** Switches that have to stand otherwise: it must be a ramp, upwards, and begin with the key. */
   also: Pick<RiserSetting, 'control' | 'value' | 'reading'>[];
   /** What this panel cannot do of it, in words. */
@@ -57,7 +59,8 @@ export function riserOf(
     const wanted = tied ? beats : patch.tempo / 60 / beats;
     const rate = nearest(instrument, lfo, tied ? 'beats' : 'rate', wanted, tied ? 'beats' : 'Hz');
     const height = nearest(instrument, depth, 'gain', octaves / LFO_SPAN, 'oct');
-    if (!rate || !height) continue;
+    const flat = nearest(instrument, depth, 'gain', 0, 'oct');
+    if (!rate || !height || !flat) continue;
     const takes = tied ? rate.reached : patch.tempo / 60 / rate.reached;
     const timeError = (100 * (takes - beats)) / beats;
     const heightError = LFO_SPAN * height.reached - octaves;
@@ -77,6 +80,7 @@ export function riserOf(
     return {
       lfo,
       rate,
+      flat: flat.value,
       depth: { ...height, wanted: octaves, reached: LFO_SPAN * height.reached },
       also: [shape, start].flatMap((s) => (s === undefined || s === 'stands' ? [] : [s])),
       cannot,

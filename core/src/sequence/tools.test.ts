@@ -9,6 +9,7 @@ import { patternSchema, stepOf, trackSchema } from '../pattern/pattern';
 import { quantise } from './quantise';
 import { compile } from '../circuit';
 import { riserOf } from './riser';
+import { cannotInFill, riserInFill } from './riser-in-fill';
 import { formatSteps, parseSteps } from './text';
 import { answer, ghosts, hitsEvery, hitsOf, ownValuesAlong, rotated, transposed } from './tools';
 
@@ -138,6 +139,31 @@ describe('a riser', () => {
     expect(odd.cannot.join(' ')).toMatch(
       /The nearest it takes is (4|8) bars\..* octaves at most\./,
     );
+  });
+
+  it('is kept for fills where the box can: the hit with the depth plays only then', () => {
+    const riser = riserOf(shoal, patch, 4, 2)!;
+    const [box] = shoal.sequencers;
+    expect(cannotInFill(shoal, box, riser)).toBe('');
+    expect(cannotInFill(shoal, { ...box!, can: { conditions: [] } }, riser)).toContain('no fills');
+    expect(cannotInFill(shoal, { ...box!, can: { ownValues: [] } }, riser)).toContain(
+      'cannot move',
+    );
+    const laid = riserInFill(track('c4 . d4 .'), 1, 60, riser);
+    expect(stepOf(laid, 1)).toEqual({
+      notes: [60],
+      condition: 'fill',
+      ownValues: { 'lfo-pitch': riser.depth.value },
+    });
+    expect(stepOf(riserInFill(laid, 2, 60, riser), 2).notes).toEqual([62]);
+    // Outside of fills nothing rises.
+    const flat = {
+      ...patch,
+      settings: { ...patch.settings, 'lfo-pitch': { kind: 'set' as const, value: riser.flat } },
+    };
+    const depth = compile(shoal, flat).edges.find((e) => e.from.node === riser.lfo)!.to.node;
+    const gain = compile(shoal, flat).nodes.find((n) => n.id === depth)!.params['gain'];
+    expect(Math.abs(Number(gain))).toBeLessThan(1e-3);
   });
 
   it('is not made by an instrument whose LFO leads to no pitch', () => {

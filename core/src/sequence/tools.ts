@@ -10,7 +10,8 @@ export const hitsOf = (track: Track): number[] =>
     (i) => stepOf(track, i).notes !== undefined,
   );
 
-const rebuilt = (track: Track, length: number, step: (i: number) => PatternStep): Track => ({
+/** A track of another length or other steps. */
+export const rebuilt = (track: Track, length: number, step: (i: number) => PatternStep): Track => ({
   ...track,
   length,
   steps: withoutTail(Array.from({ length }, (_, i) => step(i))),

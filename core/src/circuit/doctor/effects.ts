@@ -103,7 +103,7 @@ function freeDelay(c: Case, delay: GraphNode, timed: readonly GraphNode[]): Find
 }
 
 /** Shapes with an edge that is heard as a beginning. */
-const CHOPPING = new Set(['square', 'pulse']);
+const CHOPPING = new Set(['square', 'ramp-up', 'ramp-down', 'random']);
 
 /** Amplifiers whose level a signal moves, through whatever only scales. */
 function levelsMoved(c: Case, from: GraphNode, seen: readonly string[] = []): GraphNode[] {
@@ -121,7 +121,7 @@ function freeGate(c: Case, lfo: GraphNode): Finding[] {
   const gates = edgesFrom(c.graph, lfo.id, 'out').filter((e) =>
     ['gate', 'trigger', 'clock'].includes(e.to.port),
   );
-  // A level that a square chops begins anywhere, just as a gate does.
+  // A level that an edge chops begins anywhere, just as a gate does.
   const chops = gates.length === 0 && CHOPPING.has(String(lfo.params.shape));
   const opens = chops ? levelsMoved(c, lfo) : gates.map((e) => nodeOf(c.graph, e.to.node));
   if (opens.length === 0) return [];

@@ -106,7 +106,7 @@ function closedBand(
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Frequency in Hz of the lowest fundamental that reaches a filter; undefined when only noise does. */
-function lowestPartial(c: Case, filter: GraphNode): number | undefined {
+export function lowestPartial(c: Case, filter: GraphNode): number | undefined {
   const found: number[] = [];
   const seen = new Set<string>();
   const walk = (id: string): void => {

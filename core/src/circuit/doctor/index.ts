@@ -11,6 +11,7 @@ import { examineCancelling } from './cancelling';
 import { examineClocks, examineEffects } from './effects';
 import { examineDrones } from './drone';
 import { examineEnvelopes, examineRises, examineTails } from './envelope';
+import { examineClosedFilters } from './closed-filter';
 import { examineBands, examineFilters } from './filter';
 import type { Case, Finding, Mend } from './finding';
 import { examineIdle } from './idle';
@@ -55,6 +56,7 @@ export function diagnose(
     ...silence,
     ...examineFilters(open, reach),
     ...examineBands(open, reach),
+    ...examineClosedFilters(open, reach),
     ...examineEnvelopes(open, reach),
     ...examinePulses(open, reach),
     ...examineSync(open, reach),

@@ -133,6 +133,37 @@ describe('chorus and phaser', () => {
 });
 
 describe('drive', () => {
+  it.each([
+    [1, 6, 1, 6.2],
+    [1, 40, -14.5, -11],
+    [0.2, 20, 6, 11.3],
+  ])(
+    'of a saw of %d times 5 V at %d dB is so much louder or quieter as it says',
+    (gain, drive, lo, hi) => {
+      const level = (params: Record<string, number | string>): number => {
+        const graph = benchGraph(
+          {
+            keys: ['keyboard'],
+            o: ['oscillator', { octave: -12 }],
+            a: ['attenuator', { gain }],
+            d: ['drive', params],
+            out: ['output'],
+          },
+          ['keys.pitch1 > o.pitch', 'o.out > a.in', 'a.out > d.in', 'd.out > out.in'],
+          'out',
+        );
+        const sound = record(graph, 'd.out', 1).subarray(24000);
+        return 10 * Math.log10(sound.reduce((sum, v) => sum + v * v, 0) / sound.length);
+      };
+      const clean = level({ gain: 0 });
+      const louder = ['soft', 'hard', 'fold', 'one-sided'].map(
+        (curve) => level({ gain: drive, curve }) - clean,
+      );
+      expect(Math.min(...louder)).toBeGreaterThanOrEqual(lo);
+      expect(Math.max(...louder)).toBeLessThanOrEqual(hi);
+    },
+  );
+
   it('is flat to 18 kHz for small signals, and late by 24 samples', () => {
     const sound = impulseResponse('drive', { gain: 20 }, 0.1);
     // Slope of the curve through nothing: gain, made up by its square root.

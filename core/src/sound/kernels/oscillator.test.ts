@@ -1,6 +1,7 @@
 import { spectrum } from '../../measure/spectrum';
 import { benchGraph, held, record } from '../../testing/bench';
 import { C4_HZ, pulseHarmonic } from '../../theory';
+import { REACH } from '../band-limit';
 
 const SIZE = 65536;
 const RATE = 48000;
@@ -166,6 +167,32 @@ describe('aliases under modulation at audio rate: 80 dB down', () => {
       worstOf(levels({}, modulated({ wave, 'fm-depth': 50 }, carrier, modulator, 0.5, 'fm'))),
     ).toBeLessThan(-80),
   );
+
+  it('a pulse compares phase and width all the time: also where the width overtakes the phase', () => {
+    const [carrier, modulator, gain] = [3, 10, 0.8];
+    const graph = modulated({ wave: 'pulse', width: 50 }, carrier, modulator, gain, 'width');
+    expect(worstOf(levels({}, graph))).toBeLessThan(-80);
+    // The modulator is heard REACH samples late; a comparator by definition, many times in each sample.
+    const late = (REACH * hzOf(modulator)) / RATE;
+    const steps = 200_000;
+    let high = 0;
+    let edges = 0;
+    let was = true;
+    for (let i = 0; i < steps; i++) {
+      const t = i / steps;
+      const width = 0.5 + 0.5 * gain * Math.sin(2 * Math.PI * (modulator * t - late));
+      const now = (carrier * t) % 1 < width;
+      if (now) high++;
+      if (now && !was) edges++;
+      was = now;
+    }
+    // More edges than cycles: what this is about.
+    expect(edges).toBeGreaterThan(carrier);
+    // 131 of their common cycles.
+    const sound = record(graph, 'c.out', 0.2 + SIZE / RATE).subarray(4800, 4800 + SIZE);
+    const mean = sound.reduce((a, b) => a + b, 0) / SIZE;
+    expect(Math.abs(mean - 5 * ((2 * high) / steps - 1))).toBeLessThan(0.01);
+  });
 
   it.each(['saw', 'triangle'])('exponential FM of a %s', (wave) => {
     // The mean of 2^(v sin) lifts the carrier: by the modified Bessel function I0(v ln 2), here 1 + x^2/4 + x^4/64 + ...

@@ -45,6 +45,16 @@ describe('voices', () => {
     expect([0, 1].map((v) => semitones(at('pitch', v, 0.3)))).toEqual([0, 7]);
   });
 
+  it.each([
+    [4, [5, 5, 5, 5]],
+    [5, [5, 5, 5, 5, 0]],
+  ])('low-and-high of %i voices is as many for the one as for the other', (voices, gates) => {
+    const at = play({ rule: 'low-and-high', voices });
+    const all = gates.map((_, v) => v);
+    expect(all.map((v) => at('gate', v, 0.3))).toEqual(gates);
+    expect([0, 1, 2, 3].map((v) => semitones(at('pitch', v, 0.3)))).toEqual([0, 7, 0, 7]);
+  });
+
   it('paraphonic has one gate for all', () => {
     const at = play({ rule: 'paraphonic' });
     // The third key is up at 0.6, the others still down: no voice is shut alone.

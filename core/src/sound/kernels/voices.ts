@@ -1,4 +1,4 @@
-import { noteFor } from '../../sequence/allocate';
+import { noteFor, sounding } from '../../sequence/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, type KernelContext, StillOutput } from '../kernel';
@@ -14,6 +14,8 @@ export const voices = kernelOf(
     const { voices: count } = context;
     const rule = context.choice('rule') as Rule;
     const together = rule === 'unison' || rule === 'low-and-high';
+    /** Voices that sound when all play together. */
+    const all = rule === 'low-and-high' ? sounding(rule, count) : count;
     const legato = context.choice('strokes') === 'legato';
     const [detune, spread, tune, bendRange] = ['detune', 'spread', 'tune', 'bend-range'].map((p) =>
       context.number(p),
@@ -73,7 +75,7 @@ export const voices = kernelOf(
         return;
       }
       V.velocity.fill(volts);
-      for (let v = 0; v < count; v++) strike(v, wanted(v), tied, !tied || !legato);
+      for (let v = 0; v < all; v++) strike(v, wanted(v), tied, !tied || !legato);
     }
 
     const wanted = (v: number): number =>
@@ -81,7 +83,7 @@ export const voices = kernelOf(
 
     function lift(): void {
       if (together && acts.count > 0) {
-        for (let v = 0; v < count; v++) strike(v, wanted(v), true, false);
+        for (let v = 0; v < all; v++) strike(v, wanted(v), true, false);
         return;
       }
       for (let k = 0; k < acts.lifted; k++) {

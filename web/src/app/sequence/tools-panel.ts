@@ -2,12 +2,14 @@ import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@a
 import {
   controlLabel,
   answer,
+  cannotInFill,
   chordSetting,
   ghosts,
   hitsEvery,
   ownValuesAlong,
   parseReading,
   readChord,
+  riserInFill,
   riserOf,
   rotated,
   type Setting,
@@ -139,18 +141,35 @@ export class ToolsPanel {
   }
 
   /** Puts the riser's numbers on the panel. */
-  protected setRiser(): void {
+  protected setRiser(depth = this.riser()?.depth.value): void {
     const riser = this.riser();
-    if (!riser) return;
+    if (!riser || depth === undefined) return;
     const settings: Record<string, Setting> = {
       [riser.rate.control]: { kind: 'set', value: riser.rate.value },
-      [riser.depth.control]: { kind: 'set', value: riser.depth.value },
+      [riser.depth.control]: { kind: 'set', value: depth },
       ...Object.fromEntries(
         riser.also.map(({ control, value }) => [control, { kind: 'set' as const, value }]),
       ),
     };
     this.store.dispatch(PatchActions.setControls({ settings }));
     this.said.set('Set on the panel.');
+  }
+
+  /** What keeps the riser from being one for fills alone; empty when nothing does. */
+  protected readonly notInFill = computed(() => {
+    const [instrument, riser] = [this.sequence.instrument(), this.riser()];
+    return instrument && riser ? cannotInFill(instrument, this.sequence.sequencer(), riser) : '';
+  });
+
+  /** Puts the riser's numbers on the panel with nothing that rises, and its depth on a hit that plays in fills alone. */
+  protected setRiserInFill(): void {
+    const [track, riser] = [this.track(), this.riser()];
+    if (!track || !riser || this.notInFill() !== '') return;
+    const { step } = this.sequence.cursor();
+    const next = riserInFill(track, step, this.sequence.ownNote(track), riser);
+    if (!this.sequence.editTrack(next)) return void this.said.set('');
+    this.setRiser(riser.flat);
+    this.said.set(`Set on the panel; it rises from step ${step + 1}, in fills alone.`);
   }
 
   private done(taken: boolean, words: string): void {

@@ -112,6 +112,13 @@ export function runPulse(o: Oscillator, from: number, to: number): void {
       const ago = inc > moved ? crossing(phase - duty, inc - moved, bend, curl) : 0;
       addStep(ring, now, ago, -2);
       high = 0;
+    } else if (phase < duty && !(high > 0)) {
+      // The width has overtaken the phase: what compares them goes up again.
+      const moved = duty - dutyBefore;
+      const curl = duty - 2 * dutyBefore + long;
+      const ago = moved > inc ? crossing(phase - duty, inc - moved, bend, curl) : 0;
+      addStep(ring, now, ago, 2);
+      high = 1;
     }
     if (phase >= 1) {
       phase -= 1;

@@ -21,6 +21,13 @@ function advance(o: Oscillator, delta: number, endAgo: number, rate: number, ben
     const ago = rate > moved ? crossing(to - duty, rate - moved, bend, curl) : 0;
     addStep(ring, now, Math.min(1, endAgo + ago), -2);
     S[At.high] = 0;
+  } else if (pulse && !(S[At.high]! > 0) && to < duty) {
+    // The width has overtaken the phase: what compares them goes up again.
+    const moved = duty - S[At.dutyBefore]!;
+    const curl = duty - 2 * S[At.dutyBefore]! + S[At.dutyLong]!;
+    const ago = moved > rate ? crossing(to - duty, rate - moved, bend, curl) : 0;
+    addStep(ring, now, Math.min(1, endAgo + ago), 2);
+    S[At.high] = 1;
   }
   if (to >= 1) {
     to -= 1;
