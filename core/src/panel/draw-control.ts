@@ -22,6 +22,10 @@ const text = (lettering: Lettering, x: number, y: number, size: number, words: s
   text: words,
 });
 
+/** Units by which a reading may be wider than its dial; what there is above a slider. */
+const BESIDE = 4;
+const BESIDE_SLIDER = 44;
+
 const scalePen = (setting: Setting | undefined): Pen =>
   !setting ? 'scale-empty' : setting.kind === 'any' ? 'scale-any' : 'scale';
 
@@ -32,20 +36,29 @@ export function faceReading(control: Control, setting: Setting | undefined): str
   return formatValue(control, soundingValue(control, setting)).replace(/ (st|cents)$/, '');
 }
 
-const reading = (
+/** Size of a reading's letters, in panel units: as large as its room allows, so that it is read from a metre. */
+const LARGEST_READING = 17;
+const SMALLEST_READING = 10.5;
+/** Width of a letter over its size. */
+const LETTER = 0.6;
+
+const readingSize = (words: string, room: number): number =>
+  Math.max(SMALLEST_READING, Math.min(LARGEST_READING, room / (LETTER * words.length)));
+
+/** A reading whose letters are as large as they can be in so much room; its middle is at y. */
+function reading(
   control: Control,
   setting: Setting | undefined,
   x: number,
   y: number,
-  size: number,
-): Shape =>
-  text(
-    !setting || setting.kind === 'any' ? 'reading-faint' : 'reading',
-    x,
-    y,
-    size,
-    faceReading(control, setting),
-  );
+  room: number,
+  words = faceReading(control, setting),
+): Shape {
+  const said = setting !== undefined && setting.kind !== 'any';
+  const size = said ? readingSize(words, room) : 13;
+  const rounded = Math.floor(10 * size) / 10;
+  return text(said ? 'reading' : 'reading-faint', x, y + 0.35 * rounded, rounded, words);
+}
 
 const clip = (words: string, most: number): string =>
   words.length > most ? `${words.slice(0, most - 1).trimEnd()}…` : words;
@@ -95,12 +108,9 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
   }
   // On a small dial the number stands alone; its unit is what the display says, and the inspector.
   const small = size < 50;
-  const shown = reading(control, setting, x, y + 4.5, size >= 64 ? 17 : small ? 12 : 14);
-  if (small && shown.kind === 'text') {
-    shown.text = shown.text.replace(/ (s|Hz|%|dB|V)$/, '');
-    if (shown.text.length > 3) shown.size = 10.5;
-  }
-  shapes.push(shown);
+  const words = faceReading(control, setting);
+  const shown = small ? words.replace(/ (s|Hz|%|dB|V)$/, '') : words;
+  shapes.push(reading(control, setting, x, y, size + BESIDE, shown));
   shapes.push(...lettering(control, setting, x, y + r + 15));
   return shapes;
 }
@@ -135,7 +145,7 @@ function drawTravel(control: ContinuousControl, setting: Setting | undefined): S
     const p = at(Number(setting.near));
     shapes.push(path('guess', line(x - 4, p, x + 4, p)), path('ear', circle(x + 9, p, 4)));
   }
-  shapes.push(reading(control, setting, x, top - 9, 13));
+  shapes.push(reading(control, setting, x, top - 13, BESIDE_SLIDER));
   shapes.push(...lettering(control, setting, x, bottom + 17));
   return shapes;
 }

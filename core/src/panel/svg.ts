@@ -62,7 +62,10 @@ function drawCable(instrument: Instrument, cable: Cable): string {
 function draw(shape: Shape): string {
   if (shape.kind === 'text') {
     const { font, color } = paperFonts[shape.lettering];
-    return `<text x="${shape.x}" y="${shape.y}" text-anchor="middle" font-size="${shape.size}" fill="${color}" ${FAMILIES[font] ?? ''}>${escaped(shape.text)}</text>`;
+    // A rim of paper keeps a reading clear of its dial.
+    const rim =
+      shape.lettering === 'reading' ? ' paint-order="stroke" stroke="#fff" stroke-width="2.5"' : '';
+    return `<text x="${shape.x}" y="${shape.y}" text-anchor="middle" font-size="${shape.size}" fill="${color}"${rim} ${FAMILIES[font] ?? ''}>${escaped(shape.text)}</text>`;
   }
   const { stroke = '#000', width = 1, dash, fill = 'none' } = paperPens[shape.pen];
   const dashes = dash ? ` stroke-dasharray="${dash.join(' ')}"` : '';

@@ -143,7 +143,13 @@ function drawShape(doc: Doc, shape: Shape): void {
     const size = shape.size * 1.06;
     doc.font(font).fontSize(size).fillColor(color);
     const width = doc.widthOfString(shape.text);
-    doc.text(shape.text, shape.x - width / 2, shape.y - size * 0.78, { lineBreak: false });
+    const [x, y] = [shape.x - width / 2, shape.y - size * 0.78];
+    if (shape.lettering === 'reading') {
+      // A rim of paper keeps it clear of its dial.
+      doc.lineWidth(3).strokeColor('#fff');
+      doc.text(shape.text, x, y, { lineBreak: false, stroke: true, fill: false });
+    }
+    doc.fillColor(color).text(shape.text, x, y, { lineBreak: false });
     return;
   }
   const pen = paperPens[shape.pen];
