@@ -34,10 +34,19 @@ export function gapsFor(rack: Rack, placed: readonly Placed[], type: string): Ga
   return gaps;
 }
 
-/** An id for one more module of a type: `vco-3`. */
-export function freeModuleId(placed: readonly Placed[], type: string): string {
+/**
+ * An id for one more module of a type: `vco-3`.
+ * @param others ids of what is no module: none begins as the module's own will
+ */
+export function freeModuleId(
+  placed: readonly Pick<Placed, 'id'>[],
+  type: string,
+  others: readonly string[] = [],
+): string {
   const taken = new Set(placed.map((p) => p.id));
+  const meets = (id: string): boolean =>
+    taken.has(id) || others.some((o) => o === id || o.startsWith(`${id}-`));
   let n = 1;
-  while (taken.has(`${type}-${n}`)) n++;
+  while (meets(`${type}-${n}`)) n++;
   return `${type}-${n}`;
 }

@@ -3,6 +3,7 @@ import { isModuleKind, moduleSpec } from '../catalogue';
 import { checkPlaces } from './check-places';
 import { checkScale, checkTaper, checkTaperFits } from './check-tapers';
 import type { Problem, Report } from '../document/problem';
+import { freeModuleId } from './arrange';
 import { panelOf } from './panel-of';
 import { checkPlaced } from './placed';
 import type { Instrument, Module, Rack } from './schema';
@@ -27,9 +28,12 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
   }));
   if (placed.length > 0) return placed;
   const bare = panelOf(definition, { rack: [] });
+  const ids = [...bare.sections, ...bare.controls, ...bare.jacks, ...bare.circuit.modules].map(
+    (one) => one.id,
+  );
   const before = new Set(checkFace(bare, definition.circuit).map((p) => p.message));
   return rack.types.flatMap((type, i) => {
-    const alone = [{ id: 'm', type: type.id, row: 0, at: 0 }];
+    const alone = [{ id: freeModuleId([], type.id, ids), type: type.id, row: 0, at: 0 }];
     return checkFace(panelOf(definition, { rack: alone }), definition.circuit)
       .filter((p) => !before.has(p.message))
       .map(({ pointer, message }) => ({

@@ -128,6 +128,6 @@ describe('the face of a cabinet', () => {
     types[0]!.jacks[0]!.port = 'o.nothing';
     const wrong = checkInstrument({ ...cabinet, rack: { ...cabinet.rack!, types } });
     expect(wrong[0]).toMatchObject({ pointer: '/rack/types/0/jacks/0/port' });
-    expect(wrong[0]!.message).toContain('"m-o" has no input "nothing"');
+    expect(wrong[0]!.message).toContain('"vco-1-o" has no input "nothing"');
   });
 });

@@ -16,10 +16,12 @@ type Describe = (outline: Outline, before: Instrument | undefined) => Instrument
  * is known of a type stays with it, and so do ids of what stands where it stood.
  * @param describe makes an instrument of one module's words
  * @param before the instrument as it was described
+ * @param others ids of what is on the panel beside it
  */
 export function cabinetOf(
   outline: Outline,
   before: Instrument | undefined,
+  others: readonly string[],
   describe: Describe,
 ): Rack | undefined {
   const sections = outline.sections.filter((s) => s.module);
@@ -46,7 +48,12 @@ export function cabinetOf(
   const ids = new Map(types.map((t) => [t.name.toLowerCase(), t.id]));
   const wanted = outline.rows?.map((row) => row.map((name) => ids.get(name.toLowerCase())!));
   const rows = wanted ?? inRows(types);
-  return { rowHeight, rows: Math.max(1, rows.length), types, placed: placedIn(rows, types, was) };
+  return {
+    rowHeight,
+    rows: Math.max(1, rows.length),
+    types,
+    placed: placedIn(rows, types, was, others),
+  };
 }
 
 /** What each module was, by its name; one under a new name by its turn. */
@@ -97,6 +104,7 @@ function placedIn(
   rows: readonly (readonly string[])[],
   types: readonly RackType[],
   was: Rack | undefined,
+  others: readonly string[],
 ): Placed[] {
   const widths = new Map(types.map((t) => [t.id, t.width]));
   const before = [...(was?.placed ?? [])].sort((a, b) => a.row - b.row || a.at - b.at);
@@ -108,7 +116,7 @@ function placedIn(
       const same = left.find((p) => p.type === type && p.row === r);
       const old = same ?? left.find((p) => p.type === type && (rows[p.row] ?? []).length === 0);
       if (old) left.splice(left.indexOf(old), 1);
-      const id = old?.id ?? freeModuleId([...placed, ...before], type);
+      const id = old?.id ?? freeModuleId([...placed, ...before], type, others);
       const one = { id, type, row: r, at: old?.row === r ? old.at : -1 };
       placed.push(one);
       return one;

@@ -48,21 +48,34 @@ export function instrumentOf(
   before?: Instrument,
   anew = false,
 ): Instrument {
-  const rack = cabinetOf(outline, before, (words, was) => panelFrom(words, '', was, anew));
-  if (!rack && !before?.rack) return panelFrom(outline, text, before, anew);
+  const modules = outline.sections.some((s) => s.module);
+  if (!modules && !before?.rack) return panelFrom(outline, text, before, anew);
   const sections = outline.sections.filter((s) => !s.module);
   const below = before && withoutCabinet(before);
-  return withCabinet(panelFrom({ ...outline, sections }, text, below, anew), rack, before);
+  const taken = before?.rack?.placed.map((p) => p.id);
+  const panel = panelFrom({ ...outline, sections }, text, below, anew, taken);
+  const ids = [...panel.sections, ...panel.controls, ...panel.jacks, ...panel.circuit.modules];
+  const rack = cabinetOf(
+    outline,
+    before,
+    ids.map((one) => one.id),
+    (words, was) => panelFrom(words, '', was, anew),
+  );
+  return withCabinet(panel, rack, before);
 }
 
-/** The instrument that an outline without modules describes. */
+/**
+ * The instrument that an outline without modules describes.
+ * @param reserved ids that no section may get
+ */
 function panelFrom(
   outline: Outline,
   text: string,
   before: Instrument | undefined,
   anew: boolean,
+  reserved: readonly string[] = [],
 ): Instrument {
-  const [sections, controls, jacks] = [new Set<string>(), new Set<string>(), new Set<string>()];
+  const [sections, controls, jacks] = [new Set(reserved), new Set<string>(), new Set<string>()];
   const known = knownIds(before);
   const widths = new Map(before?.sections.map((s) => [s.id, s.width]));
   const laid = outline.sections.map((s): LaidSection => {

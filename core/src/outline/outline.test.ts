@@ -252,6 +252,10 @@ describe('a cabinet in words', () => {
       ['vco-2-1', 1],
       ['vco-3', 1],
     ]);
+    const beside = edit('Keys: keys', 'VCO 1: keys\nslide 0..10\nKeys: keys');
+    expect(beside.placed.map((p) => p.id)).toEqual(known.rack!.placed.map((p) => p.id));
+    const text = cabinet.replace('Keys: keys', 'VCO 1: keys\nslide 0..10\nKeys: keys');
+    expect(checkInstrument(instrumentOf(readOutline(text).outline, text, known))).toEqual([]);
     const one = edit('= VCO, VCO, VCF', '= VCO, VCF');
     expect(one.placed.map((p) => p.id)).toEqual(['vco-1', 'vcf-1', 'vco-2-1']);
   });
