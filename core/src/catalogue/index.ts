@@ -4,12 +4,21 @@ import { keys } from './keys';
 import { modulators } from './modulators';
 import { oscillators } from './oscillators';
 import type { ModuleSpec } from './spec';
+import { shaping } from './shaping';
 import { tools } from './tools';
 
 export * from './spec';
 
 /** The families of the catalogue, in the order of a signal's way. */
-export const families = { keys, oscillators, filters, modulators, tools, effects } as const;
+export const families = {
+  keys,
+  oscillators,
+  filters,
+  modulators,
+  shaping,
+  tools,
+  effects,
+} as const;
 
 /** What ports and parameters each kind of module has. */
 export const catalogue = {
@@ -17,6 +26,7 @@ export const catalogue = {
   ...oscillators,
   ...filters,
   ...modulators,
+  ...shaping,
   ...tools,
   ...effects,
 } as const;

@@ -1,4 +1,5 @@
 import { freeModuleId } from '../instrument/arrange';
+import { LARGEST_SHEET, MOST_CABINET_ROWS } from '../instrument/limits';
 import { BETWEEN_ROWS, moduleAlone, typeFrom } from '../instrument/module-alone';
 import type { Placed } from '../instrument/rack';
 import type { Instrument, Rack, RackType } from '../instrument/schema';
@@ -8,6 +9,8 @@ import type { Outline, OutlineSection } from './outline';
 const BETWEEN = 6;
 /** Width of a cabinet whose rows nobody has said. */
 const WIDE = 1200;
+/** Room that is left at the right and at the bottom of a sheet. */
+const MARGIN = 16;
 
 type Describe = (outline: Outline, before: Instrument | undefined) => Instrument;
 
@@ -17,11 +20,13 @@ type Describe = (outline: Outline, before: Instrument | undefined) => Instrument
  * @param describe makes an instrument of one module's words
  * @param before the instrument as it was described
  * @param others ids of what is on the panel beside it
+ * @param beside height of what stands beneath
  */
 export function cabinetOf(
   outline: Outline,
   before: Instrument | undefined,
   others: readonly string[],
+  beside: number,
   describe: Describe,
 ): Rack | undefined {
   const sections = outline.sections.filter((s) => s.module);
@@ -47,7 +52,7 @@ export function cabinetOf(
   const rowHeight = Math.max(...made.map((m) => Math.ceil(m.height))) + BETWEEN_ROWS;
   const ids = new Map(types.map((t) => [t.name.toLowerCase(), t.id]));
   const wanted = outline.rows?.map((row) => row.map((name) => ids.get(name.toLowerCase())!));
-  const rows = wanted ?? inRows(types);
+  const rows = withRoom(wanted ?? inRows(types), types, rowHeight, beside);
   return {
     rowHeight,
     rows: Math.max(1, rows.length),
@@ -97,6 +102,35 @@ function inRows(types: readonly RackType[]): string[][] {
     x += type.width + BETWEEN;
   }
   return rows;
+}
+
+/**
+ * The rows that a sheet has room for: what goes beyond its right edge begins another row, and rows beyond its lower edge are
+ * left out.
+ */
+function withRoom(
+  rows: readonly (readonly string[])[],
+  types: readonly RackType[],
+  rowHeight: number,
+  beside: number,
+): string[][] {
+  const widths = new Map(types.map((t) => [t.id, t.width]));
+  const broken = rows.flatMap((row) => {
+    const parts: string[][] = [[]];
+    let x = 0;
+    for (const type of row) {
+      const width = widths.get(type) ?? 0;
+      if (x + width > LARGEST_SHEET - MARGIN && x > 0) {
+        parts.push([]);
+        x = 0;
+      }
+      parts.at(-1)!.push(type);
+      x += width + BETWEEN;
+    }
+    return parts;
+  });
+  const most = Math.floor((LARGEST_SHEET - MARGIN - beside) / rowHeight);
+  return broken.slice(0, Math.max(1, Math.min(MOST_CABINET_ROWS, most)));
 }
 
 /** Where modules of these types stand in rows, from left to right: a row that holds what it held leaves it where a hand put it. */

@@ -59,6 +59,7 @@ export function instrumentOf(
     outline,
     before,
     ids.map((one) => one.id),
+    sections.length === 0 ? 0 : panel.panel.height,
     (words, was) => panelFrom(words, '', was, anew),
   );
   return withCabinet(panel, rack, before);

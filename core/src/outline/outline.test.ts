@@ -273,6 +273,21 @@ describe('a cabinet in words', () => {
   });
 });
 
+describe('a cabinet that is larger than a sheet', () => {
+  it.each([
+    ['wide', Array(40).fill('VCO').join(', '), 40],
+    ['high', Array.from({ length: 16 }, () => 'Tall').join('\n= '), 5],
+  ])('goes on in further rows, as far as there is room: %s', (_, rows, least) => {
+    const tall = Array.from({ length: 48 }, (__, i) => `| s${i} 0..10`).join('\n');
+    const text = `C\n\nVCO: module\nwave saw/pulse\ntune -5..5\nTall: module\n${tall}\n\n= ${rows}`;
+    expect(readOutline(text).faults).toEqual([]);
+    const made = panel(text);
+    expect(checkInstrument(made)).toEqual([]);
+    expect(instrumentSchema.safeParse(made).success).toBe(true);
+    expect(made.rack!.placed.length).toBeGreaterThanOrEqual(least);
+  });
+});
+
 describe('an instrument that is there already, in words', () => {
   const library = new URL('../../../library/instruments/', import.meta.url);
   const all = readdirSync(library).map((file) =>

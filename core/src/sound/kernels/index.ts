@@ -19,6 +19,7 @@ import { oscillator } from './oscillator';
 import { reverb } from './reverb';
 import { chord, superSaw } from './stack';
 import { row } from './row';
+import { crossfade, extremes, follower, pan, quantiser, rectifier, voltageMixer } from './shaping';
 import { fromHzVolt, toHzVolt } from './standards';
 import { sub } from './sub';
 import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
@@ -54,6 +55,13 @@ export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   envelope,
   bend,
   lfo,
+  quantiser,
+  rectifier,
+  extremes,
+  follower,
+  crossfade,
+  pan,
+  'voltage-mixer': voltageMixer,
   mixer,
   attenuator,
   inverter,

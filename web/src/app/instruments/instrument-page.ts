@@ -93,6 +93,11 @@ export class InstrumentPage {
     instrumentSides,
   );
   protected readonly instrument = this.desk.whole;
+  /** Modules that the words name and for which the sheet has no room. */
+  protected readonly noRoom = computed(() => {
+    const said = this.desk.reading().outline.rows?.flat().length ?? 0;
+    return said - (this.instrument()?.rack?.placed.length ?? said);
+  });
   /** Kinds of module that one can look at by themselves, where that is of use. */
   protected readonly modules = computed(() =>
     ['places', 'controls', 'circuit'].includes(this.side())
