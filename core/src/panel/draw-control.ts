@@ -6,10 +6,29 @@ import { positionToAngle } from '../reading/dial';
 import { CELL_HEIGHT, liesDown, switchCells, turns } from './place';
 import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
 
-/** Draws a control as it is recorded: kinds of setting differ by shape, not by colour alone. */
-export function drawControl(control: Control, setting: Setting | undefined): Shape[] {
-  if (isSwitched(control)) return drawSwitch(control, setting);
-  return turns(control) ? drawDial(control, setting) : drawTravel(control, setting);
+/** Size of a name's letters where its neighbours leave it no more, in panel units. */
+export const SMALLEST_NAME = 11.5;
+
+/**
+ * Draws a control as it is recorded: kinds of setting differ by shape, not by colour alone.
+ * @param nameSize of the letters of its name, see `nameSizes`
+ */
+export function drawControl(
+  control: Control,
+  setting: Setting | undefined,
+  nameSize = SMALLEST_NAME,
+): Shape[] {
+  const shapes = isSwitched(control)
+    ? drawSwitch(control, setting)
+    : turns(control)
+      ? drawDial(control, setting)
+      : drawTravel(control, setting);
+  // What does not matter is said behind a switch's name: that takes its room.
+  const longer = isSwitched(control) && setting?.kind === 'any';
+  if (longer || nameSize === SMALLEST_NAME) return shapes;
+  return shapes.map((s) =>
+    s.kind === 'text' && s.lettering === 'name' ? { ...s, size: nameSize } : s,
+  );
 }
 
 const path = (pen: Pen, d: string): Shape => ({ kind: 'path', pen, d });
@@ -65,7 +84,7 @@ const clip = (words: string, most: number): string =>
 
 /** Name under a control, and under it what the ear listens for. */
 function lettering(control: Control, setting: Setting | undefined, x: number, y: number): Shape[] {
-  const shapes = [text('name', x, y, 11.5, control.name)];
+  const shapes = [text('name', x, y, SMALLEST_NAME, control.name)];
   if (setting?.kind === 'ear')
     shapes.push(
       text(

@@ -1,6 +1,7 @@
 export * from './shape';
 export * from './place';
-export * from './draw-control';
+export { drawControl, faceReading } from './draw-control';
+export * from './name-sizes';
 export * from './codes';
 export * from './draw-movement';
 export * from './draw-jack';

@@ -5,6 +5,7 @@ import type { Cable, Patch } from '../patch/schema';
 import { cablePath, plugStub } from './draw-cable';
 import { drawControl } from './draw-control';
 import { drawJack } from './draw-jack';
+import { nameSizes } from './name-sizes';
 import { paperFonts, paperPens } from './paper';
 import type { Shape } from './shape';
 
@@ -44,7 +45,13 @@ export function panelSvg(
     }),
     ...instrument.jacks.flatMap((jack) => drawJack(jack).map(draw)),
     ...(patch?.cables ?? []).map((cable) => drawCable(instrument, cable)),
-    ...instrument.controls.flatMap((c) => drawControl(c, patch?.settings[c.id]).map(draw)),
+    ...instrument.sections.flatMap((section) => {
+      const controls = instrument.controls.filter((c) => c.section === section.id);
+      const sizes = nameSizes(controls, section);
+      return controls.flatMap((c) =>
+        drawControl(c, patch?.settings[c.id], sizes.get(c.id)).map(draw),
+      );
+    }),
     '</svg>',
   ];
   return parts.filter((part) => part !== '').join('\n');

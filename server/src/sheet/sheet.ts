@@ -7,6 +7,7 @@ import {
   type Instrument,
   isWork,
   jackOf,
+  nameSizes,
   paperFonts,
   paperPens,
   plugStub,
@@ -107,8 +108,13 @@ function drawPanel(doc: Doc, { instrument, patch }: SheetContent, top: number): 
     for (const shape of drawJack(jack)) drawShape(doc, shape);
   }
   for (const cable of patch.cables) drawCable(doc, instrument, cable);
-  for (const control of instrument.controls) {
-    for (const shape of drawControl(control, patch.settings[control.id])) drawShape(doc, shape);
+  for (const section of instrument.sections) {
+    const controls = instrument.controls.filter((c) => c.section === section.id);
+    const sizes = nameSizes(controls, section);
+    for (const control of controls) {
+      const shapes = drawControl(control, patch.settings[control.id], sizes.get(control.id));
+      for (const shape of shapes) drawShape(doc, shape);
+    }
   }
   doc.restore();
   const bottom = top + instrument.panel.height * scale + 8;

@@ -143,6 +143,8 @@ export class ControlView {
   readonly noted = input(false);
   readonly fault = input<Severity | undefined>();
 
+  /** Of the letters of its name, in panel units. */
+  readonly nameSize = input<number | undefined>();
   /** How much it matters in this patch, 0 to 3. */
   readonly grade = input(0);
   /** Matrix rows that begin or end here: `2→ →5`. */
@@ -171,7 +173,9 @@ export class ControlView {
     return straight ? this.area().y + this.area().height - 16 : this.area().y + 8;
   });
   protected readonly area = computed(() => controlBox(this.own(), this.setting()));
-  protected readonly shapes = computed(() => drawControl(this.own(), this.setting()));
+  protected readonly shapes = computed(() =>
+    drawControl(this.own(), this.setting(), this.nameSize()),
+  );
   protected readonly label = computed(() => `${this.section()} ${this.own().name}`);
   protected readonly spoken = computed(() => {
     const setting = this.setting();

@@ -1,5 +1,5 @@
-import { ChangeDetectionStrategy, Component, input, output } from '@angular/core';
-import type { Control, Patch, Severity } from '@hurrel/core';
+import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
+import { type Control, nameSizes, type Patch, type Severity } from '@hurrel/core';
 import { ControlView } from './control';
 
 /** What a pointer does on a control. */
@@ -20,6 +20,7 @@ export interface Touch {
           hurControl
           [control]="control"
           [setting]="settings()[control.id]"
+          [nameSize]="sizes().get(control.id)"
           [section]="name()"
           [chosen]="chosen() === control.id"
           [noted]="!!notes()['control:' + control.id]"
@@ -47,6 +48,7 @@ export class PanelSection {
   /** The section's corner, as a transformation; its controls are told from there. */
   readonly at = input.required<string>();
   readonly controls = input.required<readonly Control[]>();
+  readonly width = input.required<number>();
   readonly name = input.required<string>();
   readonly settings = input.required<Patch['settings']>();
   readonly notes = input.required<Patch['notes']>();
@@ -56,6 +58,10 @@ export class PanelSection {
   readonly grades = input.required<ReadonlyMap<string, number>>();
   readonly away = input.required<ReadonlySet<string>>();
   readonly ends = input.required<ReadonlyMap<string, string>>();
+
+  protected readonly sizes = computed(() =>
+    nameSizes(this.controls(), { x: 0, width: this.width() }),
+  );
 
   readonly chose = output<string>();
   readonly pressed = output<Touch>();

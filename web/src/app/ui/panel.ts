@@ -48,6 +48,7 @@ interface Group {
   section: string;
   /** Where the section is, as a transformation: one that is only moved is not drawn anew. */
   at: string;
+  width: number;
   controls: readonly Control[];
   ids: ReadonlySet<string>;
 }
@@ -117,7 +118,8 @@ export class Panel {
           .filter((c) => c.section === s.id)
           .map((c) => ({ ...c, place: { ...c.place, x: c.place.x - s.x, y: c.place.y - s.y } }));
         const ids = new Set(controls.map((c) => c.id));
-        return { section: s.id, at: `translate(${s.x} ${s.y})`, controls, ids };
+        const at = `translate(${s.x} ${s.y})`;
+        return { section: s.id, at, width: s.width, controls, ids };
       }),
     // A section in which nothing has changed is the same list, so that it is not looked at anew.
     computation: (now, before) => {
@@ -125,7 +127,8 @@ export class Panel {
       return now.map((g) => {
         const was = known.get(g.section);
         if (!was || !equal(was.controls, g.controls)) return g;
-        return was.at === g.at ? was : { ...was, at: g.at };
+        if (was.at === g.at && was.width === g.width) return was;
+        return { ...was, at: g.at, width: g.width };
       });
     },
   });

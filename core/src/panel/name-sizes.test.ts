@@ -1,0 +1,47 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { instrumentSchema } from '../instrument/schema';
+import { panelOf } from '../instrument/panel-of';
+import { drawControl } from './draw-control';
+import { nameSizes } from './name-sizes';
+
+const library = new URL('../../../library/instruments/', import.meta.url);
+const faces = readdirSync(library).map((file) =>
+  panelOf(instrumentSchema.parse(JSON.parse(readFileSync(new URL(file, library), 'utf8')))),
+);
+
+describe('the names on a panel', () => {
+  it.each(faces.map((f) => [f.name, f] as const))(
+    'of %s are larger where there is room, and no two of one line meet that did not',
+    (_, face) => {
+      for (const section of face.sections) {
+        const controls = face.controls.filter((c) => c.section === section.id);
+        const sizes = nameSizes(controls, section);
+        const names = controls.map((c) => {
+          const size = sizes.get(c.id)!;
+          const shape = drawControl(c, undefined, size).find(
+            (s) => s.kind === 'text' && s.lettering === 'name',
+          );
+          if (shape?.kind !== 'text') throw new Error(`${c.name} has no name`);
+          expect(shape.size).toBe(size);
+          return { x: shape.x, y: shape.y, size, half: (0.54 * size * c.name.length) / 2 };
+        });
+        names.forEach((a, i) => {
+          expect(a.size).toBeGreaterThanOrEqual(11.5);
+          expect(a.size).toBeLessThanOrEqual(15);
+          if (a.size === 11.5) return;
+          expect(a.x - a.half).toBeGreaterThanOrEqual(section.x);
+          expect(a.x + a.half).toBeLessThanOrEqual(section.x + section.width);
+          for (const b of names.slice(i + 1))
+            if (Math.abs(a.y - b.y) < 12 && b.size > 11.5)
+              expect(Math.abs(a.x - b.x)).toBeGreaterThanOrEqual(a.half + b.half - 1);
+        });
+      }
+    },
+  );
+
+  it('are as large as letters become where nothing is near', () => {
+    const [face] = faces;
+    const control = { ...face!.controls[0]!, place: { x: 100, y: 100, size: 40 } };
+    expect([...nameSizes([control]).values()]).toEqual([15]);
+  });
+});
