@@ -1,6 +1,6 @@
 export * from './shape';
 export * from './place';
-export { drawControl, faceReading } from './draw-control';
+export { drawControl } from './draw-control';
 export * from './name-sizes';
 export * from './codes';
 export * from './draw-movement';

@@ -21,6 +21,7 @@ import {
   isSwitched,
   type Jack,
   type Patch,
+  type Section,
   sectionsInOrder,
   snap,
   soundingValue,
@@ -46,11 +47,27 @@ export interface ControlMove {
 /** The controls of a section, each from the section's corner. */
 interface Group {
   section: string;
+  /** As the instrument has them. */
+  own: readonly Control[];
   /** Where the section is, as a transformation: one that is only moved is not drawn anew. */
   at: string;
   width: number;
   controls: readonly Control[];
   ids: ReadonlySet<string>;
+}
+
+/** A section's group; in which nothing has changed it is the same, and where it was only moved its controls are. */
+function groupOf(section: Section, own: Control[], was: Group | undefined): Group {
+  const { id, x, y, width } = section;
+  const at = `translate(${x} ${y})`;
+  const still = was?.at === at && was.width === width;
+  if (still && was.own.length === own.length && was.own.every((c, i) => c === own[i])) return was;
+  const controls = own.map((c) => ({
+    ...c,
+    place: { ...c.place, x: c.place.x - x, y: c.place.y - y },
+  }));
+  if (was && equal(was.controls, controls)) return still ? was : { ...was, own, at, width };
+  return { section: id, own, at, width, controls, ids: new Set(own.map((c) => c.id)) };
 }
 
 /** Panel units of drag that take a dial from one end stop to the other. */
@@ -111,25 +128,15 @@ export class Panel {
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   /** Controls by section: what changes in one is painted by itself. */
-  protected readonly groups = linkedSignal<Group[], Group[]>({
+  protected readonly groups = linkedSignal<{ section: Section; own: Control[] }[], Group[]>({
     source: () =>
-      this.sections().map((s) => {
-        const controls = this.controls()
-          .filter((c) => c.section === s.id)
-          .map((c) => ({ ...c, place: { ...c.place, x: c.place.x - s.x, y: c.place.y - s.y } }));
-        const ids = new Set(controls.map((c) => c.id));
-        const at = `translate(${s.x} ${s.y})`;
-        return { section: s.id, at, width: s.width, controls, ids };
-      }),
-    // A section in which nothing has changed is the same list, so that it is not looked at anew.
+      this.sections().map((section) => ({
+        section,
+        own: this.controls().filter((c) => c.section === section.id),
+      })),
     computation: (now, before) => {
       const known = new Map(before?.value.map((g) => [g.section, g]));
-      return now.map((g) => {
-        const was = known.get(g.section);
-        if (!was || !equal(was.controls, g.controls)) return g;
-        if (was.at === g.at && was.width === g.width) return was;
-        return { ...was, at: g.at, width: g.width };
-      });
+      return now.map(({ section, own }) => groupOf(section, own, known.get(section.id)));
     },
   });
   private readonly codes = computed(() => controlCodes(this.instrument()));
