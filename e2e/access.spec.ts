@@ -126,6 +126,24 @@ for (const [side, open] of Object.entries(SIDES)) {
   });
 }
 
+test('a cabinet, whole and by its modules, passes axe in both lights, at 1280 and at 1024', async ({
+  page,
+  api,
+}) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  const words = 'VCO: module\ntune -5..5\n> out\nVCF: module\ncutoff 0..10\n< in\n\n= VCO, VCF';
+  await page.goto(`/instrument/${await api.describe('Egret, a cabinet', words)}`);
+  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.locator('[data-thing="section:vco-1"]').focus();
+  await passes(page);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'What the controls do' }).click();
+  await page.getByRole('button', { name: 'Give a circuit to each that has none' }).click();
+  await page.getByLabel('What is looked at').selectOption({ label: 'module VCF' });
+  await expect(page.getByLabel('Where in leads')).toBeVisible();
+  await passes(page);
+});
+
 test('what else an instrument has, all of it said, passes axe', async ({ page, api }) => {
   await page.emulateMedia({ reducedMotion: 'reduce' });
   const id = await api.describe(

@@ -8,7 +8,7 @@ export interface Gap {
 }
 
 /** Room between two modules, in panel units. */
-const BETWEEN = 6;
+export const BETWEEN_MODULES = 6;
 
 const widthOf = (rack: Rack, type: string): number =>
   rack.types.find((t) => t.id === type)?.width ?? 0;
@@ -27,7 +27,7 @@ export function gapsFor(rack: Rack, placed: readonly Placed[], type: string): Ga
     let at = 0;
     for (const p of there) {
       if (p.at - at >= width) gaps.push({ row, at });
-      at = p.at + widthOf(rack, p.type) + BETWEEN;
+      at = p.at + widthOf(rack, p.type) + BETWEEN_MODULES;
     }
     if (end - at >= width) gaps.push({ row, at });
   }

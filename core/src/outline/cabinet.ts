@@ -1,12 +1,10 @@
-import { freeModuleId } from '../instrument/arrange';
+import { BETWEEN_MODULES, freeModuleId } from '../instrument/arrange';
 import { LARGEST_SHEET, MOST_CABINET_ROWS } from '../instrument/limits';
 import { BETWEEN_ROWS, moduleAlone, typeFrom } from '../instrument/module-alone';
 import type { Placed } from '../instrument/rack';
 import type { Instrument, Rack, RackType } from '../instrument/schema';
 import type { Outline, OutlineSection } from './outline';
 
-/** Room between two modules, in panel units. */
-const BETWEEN = 6;
 /** Width of a cabinet whose rows nobody has said. */
 const WIDE = 1200;
 /** Room that is left at the right and at the bottom of a sheet. */
@@ -99,7 +97,7 @@ function inRows(types: readonly RackType[]): string[][] {
       x = 0;
     }
     rows.at(-1)!.push(type.id);
-    x += type.width + BETWEEN;
+    x += type.width + BETWEEN_MODULES;
   }
   return rows;
 }
@@ -125,7 +123,7 @@ function withRoom(
         x = 0;
       }
       parts.at(-1)!.push(type);
-      x += width + BETWEEN;
+      x += width + BETWEEN_MODULES;
     }
     return parts;
   });
@@ -163,7 +161,7 @@ function placedIn(
     let x = 0;
     for (const one of there) {
       if (!kept) one.at = x;
-      x = one.at + (widths.get(one.type) ?? 0) + BETWEEN;
+      x = one.at + (widths.get(one.type) ?? 0) + BETWEEN_MODULES;
     }
   });
   return placed;

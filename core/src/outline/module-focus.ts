@@ -1,4 +1,4 @@
-import { rackWidth } from '../instrument/arrange';
+import { BETWEEN_MODULES, rackWidth } from '../instrument/arrange';
 import { LARGEST_SHEET } from '../instrument/limits';
 import { BETWEEN_ROWS, moduleAlone, typeFrom } from '../instrument/module-alone';
 import type { Placed } from '../instrument/rack';
@@ -10,8 +10,6 @@ import { readOutline } from './read';
 import { withCabinet, withoutCabinet } from './with-cabinet';
 import { writeOutline } from './write';
 
-/** Room between two modules, in panel units. */
-const BETWEEN = 6;
 /** Rows of a cabinet are no higher. */
 const HIGHEST = 1000;
 
@@ -87,7 +85,7 @@ export function givingWay(rack: Rack, placed: readonly Placed[]): Placed[] {
   const moved = new Map<string, number>();
   for (const one of [...placed].sort((a, b) => a.at - b.at)) {
     const at = Math.max(one.at, ends.get(one.row) ?? 0);
-    ends.set(one.row, at + (widths.get(one.type) ?? 0) + BETWEEN);
+    ends.set(one.row, at + (widths.get(one.type) ?? 0) + BETWEEN_MODULES);
     moved.set(one.id, at);
   }
   return placed.map((one) => {

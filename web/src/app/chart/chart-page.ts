@@ -11,9 +11,8 @@ import {
   untracked,
   viewChild,
 } from '@angular/core';
-import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
-import { inWorkingOrder, type Mend, type Setting } from '@hurrel/core';
+import { inWorkingOrder, type Mend } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { CheckupService } from '../sound/checkup.service';
@@ -30,7 +29,9 @@ import { ChartDesk } from './chart-desk';
 import { ChartKeys, controlShortcuts } from './chart-keys';
 import { Entry } from './entry';
 import { ControllerTravel } from './controller-travel';
+import { Choosing } from './choosing';
 import { ControllerChoice } from './controller-choice';
+import { NotesDialog } from './notes-dialog';
 import { Inspector } from './inspector';
 import { MatrixPicking } from './matrix-picking';
 import { MatrixRows } from './matrix-rows';
@@ -47,7 +48,9 @@ import { Strip } from './strip';
     ChartKeys,
     CheckupService,
     Entry,
+    Choosing,
     ControllerChoice,
+    NotesDialog,
     PreviewService,
     MatrixPicking,
   ],
@@ -60,7 +63,6 @@ export class ChartPage {
   readonly begin = input<string>();
 
   private readonly store = inject(Store);
-  private readonly modal = inject(NgbModal);
   private readonly toasts = inject(ToastService);
   protected readonly entry = inject(Entry);
   protected readonly look = inject(PreviewService);
@@ -73,6 +75,8 @@ export class ChartPage {
   protected readonly keys = inject(ChartKeys);
   protected readonly matrix = inject(MatrixPicking);
   protected readonly controllers = inject(ControllerChoice);
+  protected readonly choosing = inject(Choosing);
+  protected readonly notes = inject(NotesDialog);
 
   protected readonly patch = this.desk.patch;
   protected readonly variation = this.store.selectSignal(patchFeature.selectVariation);
@@ -191,29 +195,6 @@ export class ChartPage {
     this.pressed = event.type === 'pointerdown';
   }
 
-  protected choose(id: string): void {
-    if (this.matrix.picking()) this.matrix.pick(id);
-    if (this.desk.chosen() !== id) this.desk.commit();
-    this.controllers.chosen.set(null);
-    this.desk.chosen.set(id);
-    this.desk.chosenSection.set(null);
-    this.cabling.jack.set(null);
-  }
-
-  protected chooseJack(id: string): void {
-    this.desk.commit();
-    this.desk.chosen.set(null);
-    this.desk.chosenSection.set(null);
-    this.cabling.jack.set(id);
-  }
-
-  protected chooseSection(id: string): void {
-    this.desk.commit();
-    this.desk.chosen.set(null);
-    this.desk.chosenSection.set(id);
-    this.cabling.jack.set(null);
-  }
-
   protected writeNote(key: string, text: string): void {
     this.store.dispatch(PatchActions.note({ key, text, gesture: `note-${key}` }));
   }
@@ -239,24 +220,6 @@ export class ChartPage {
     if (instrument && patch) this.weigh.start(instrument, patch, this.note());
   }
 
-  protected async openNotes(text = ''): Promise<void> {
-    const [instrument, patch] = [this.instrument(), this.patch()];
-    if (!instrument || !patch) return;
-    const { NoteLines } = await import('./note-lines');
-    const dialog = this.modal.open(NoteLines, { size: 'lg', ariaLabelledBy: 'note-lines-title' });
-    dialog.componentInstance.start(instrument, patch, text);
-    dialog.result.then(
-      (settings: Record<string, Setting | null>) => {
-        this.store.dispatch(PatchActions.setControls({ settings }));
-        this.toasts.show(`${Object.keys(settings).length} controls recorded from notes.`, {
-          label: 'Undo',
-          run: () => this.store.dispatch(PatchActions.undo()),
-        });
-      },
-      () => undefined,
-    );
-  }
-
   @HostListener('document:paste', ['$event'])
   protected paste(event: ClipboardEvent): void {
     if (isField(event.target) || document.body.classList.contains('modal-open')) return;
@@ -265,7 +228,7 @@ export class ChartPage {
     event.preventDefault();
     const control = this.desk.control();
     if (control && !/[\n;,]/.test(text) && text.length < 20) this.entry.type(control, text);
-    else void this.openNotes(text);
+    else void this.notes.open(text);
   }
 
   @HostListener('document:keydown', ['$event'])

@@ -10,7 +10,7 @@ import {
   viewChild,
 } from '@angular/core';
 import { Title } from '@angular/platform-browser';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { panelOf } from '@hurrel/core';
 import { answer, API, type PatchSummary } from '../api/client';
 import { type Page, readAll } from '../api/pages';
@@ -18,22 +18,17 @@ import { type Behind, CarryService } from '../carry/carry.service';
 import { carryPatches } from '../carry/carry-patches';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
-import { LibraryService } from '../library/library.service';
 import { download, fileName } from '../ui/download';
 import { Panel } from '../ui/panel';
-import { useShortcuts } from '../keys/shortcuts';
-import { CompareService } from '../listen/compare.service';
-import { TransportService } from '../transport/transport.service';
 import { MainPages } from '../ui/main-pages';
-import { ToastService } from '../ui/toasts';
 import { InstrumentActions, instrumentFeature, instrumentSides } from './instrument.document';
 import { CircuitChoice } from './circuit/circuit-choice';
 import { ArrangeDesk } from './arrange/arrange-desk';
 import { ArrangeSheet } from './arrange/arrange-sheet';
 import { ArrangeTools } from './arrange/arrange-tools';
 import { Extras } from './extras/extras';
+import { InstrumentActs } from './instrument-acts';
 import { InstrumentDesk } from './instrument-desk';
-import { InstrumentsService } from './instruments.service';
 import { OutlineField } from './outline-field';
 import { OutlineHelp } from './outline-help';
 import { CircuitRoomView } from './room/circuit-room';
@@ -42,6 +37,7 @@ import { PhotographDesk } from './photograph/photograph-desk';
 import { RoomTools } from './room/room-tools';
 import { TrialBar } from './trial-bar';
 import { TrialDesk } from './trial-desk';
+import { trialKeys } from './trial-keys';
 
 /** What of an instrument is described, one beside the panel at a time. */
 type Side = 'words' | 'places' | 'controls' | 'circuit' | 'extras';
@@ -65,7 +61,7 @@ type Side = 'words' | 'places' | 'controls' | 'circuit' | 'extras';
     SavedLine,
     TrialBar,
   ],
-  providers: [ArrangeDesk, InstrumentDesk, PhotographDesk, RoomDesk, TrialDesk],
+  providers: [ArrangeDesk, InstrumentActs, InstrumentDesk, PhotographDesk, RoomDesk, TrialDesk],
   templateUrl: './instrument-page.html',
   styleUrl: './instrument-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -74,17 +70,12 @@ export class InstrumentPage {
   readonly id = input.required<string>();
 
   private readonly api = inject(API);
-  private readonly library = inject(LibraryService);
   private readonly carryService = inject(CarryService);
-  private readonly instruments = inject(InstrumentsService);
-  private readonly router = inject(Router);
-  private readonly toasts = inject(ToastService);
   private readonly title = inject(Title);
   private readonly field = viewChild(OutlineField);
   protected readonly desk = inject(InstrumentDesk);
   protected readonly trial = inject(TrialDesk);
-  private readonly transport = inject(TransportService);
-  private readonly compare = inject(CompareService);
+  protected readonly acts = inject(InstrumentActs);
   protected readonly document = openDocument(
     'instrument',
     () => this.id(),
@@ -117,7 +108,6 @@ export class InstrumentPage {
   /** Patches that stand on an older description. */
   protected readonly behind = signal<Behind[]>([]);
   private readonly carry = carryPatches(() => void this.readBehind());
-  protected readonly busy = signal(false);
   protected readonly empty = {};
   /** Controls from which on a sheet that is scaled anew with each letter takes too long to paint. */
   protected readonly MANY = 120;
@@ -162,31 +152,7 @@ export class InstrumentPage {
   }
 
   constructor() {
-    useShortcuts('Sound', [
-      {
-        keys: 'Space',
-        says: 'Play, or stop',
-        when: () => this.trial.on(),
-        act: () => this.transport.toggle(),
-      },
-      {
-        keys: 'F6',
-        says: 'Hear the other sound, and back',
-        when: () => this.trial.on(),
-        act: () => this.compare.swap(),
-      },
-      ...[
-        { keys: 'ArrowUp', says: 'Turn the control up', steps: 1 },
-        { keys: 'ArrowDown', says: 'Turn the control down', steps: -1 },
-      ].map(({ steps, ...key }) => ({
-        ...key,
-        when: () => this.trial.on() && this.desk.chosen() !== null,
-        act: (event: KeyboardEvent) => {
-          event.preventDefault();
-          this.trial.nudge(steps);
-        },
-      })),
-    ]);
+    trialKeys();
     effect(() => {
       const id = this.id();
       untracked(() => void this.readPatches(id));
@@ -205,40 +171,6 @@ export class InstrumentPage {
       // A blank sheet waits for the first word.
       if (field && untracked(() => this.instrument()?.sections.length) === 0) field.focus();
     });
-  }
-
-  protected async record(): Promise<void> {
-    const instrument = this.instrument();
-    if (!instrument || this.busy()) return;
-    this.busy.set(true);
-    try {
-      const { id } = await this.library.create({
-        from: 'nothing',
-        instrument: instrument.id,
-        name: `${instrument.name} ${this.patches().length + 1}`.slice(0, 80),
-        song: '',
-        role: 'other',
-      });
-      await this.router.navigate(['/patch', id, 'chart']);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-    this.busy.set(false);
-  }
-
-  /** One of its own to be changed, with its circuit and all. */
-  protected async copy(): Promise<void> {
-    const instrument = this.instrument();
-    if (!instrument || this.busy()) return;
-    this.busy.set(true);
-    try {
-      const { id } = await this.instruments.copy(instrument);
-      await this.router.navigate(['/instrument', id]);
-      this.toasts.show('This is the copy: it is yours, and changes as you type.');
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-    this.busy.set(false);
   }
 
   protected count(list: readonly unknown[] | undefined, word: string): string {
