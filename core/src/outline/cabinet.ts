@@ -1,3 +1,4 @@
+import { freeName } from '../document';
 import { BETWEEN_MODULES, freeModuleId } from '../instrument/arrange';
 import { LARGEST_SHEET, MOST_CABINET_ROWS } from '../instrument/limits';
 import { BETWEEN_ROWS, moduleAlone, typeFrom } from '../instrument/module-alone';
@@ -31,15 +32,15 @@ export function cabinetOf(
   if (sections.length === 0) return undefined;
   const was = before?.rack;
   const known = typesBefore(sections, was);
-  const taken = new Set<string>();
+  const taken: { id: string }[] = [];
   const made = sections.map((section, i) => {
     const { module: _, ...words } = section;
     const old = known[i];
     const alone = before && was && old && moduleAlone(before, was, { ...old, name: section.name });
     const one = describe({ name: section.name, maker: '', sections: [words] }, alone);
     const { type, height } = typeFrom(one);
-    const id = old?.id ?? freeTypeId(type.id, taken, known);
-    taken.add(id);
+    const id = old?.id ?? freeName(type.id, [...taken, ...known.flatMap((t) => t ?? [])]);
+    taken.push({ id });
     return { type: { ...type, ...(old?.note ? { note: old.note } : {}), id }, height };
   });
   const types = made.map(({ type }): RackType => ({
@@ -50,7 +51,17 @@ export function cabinetOf(
   const rowHeight = Math.max(...made.map((m) => Math.ceil(m.height))) + BETWEEN_ROWS;
   const ids = new Map(types.map((t) => [t.name.toLowerCase(), t.id]));
   const wanted = outline.rows?.map((row) => row.map((name) => ids.get(name.toLowerCase())!));
-  const rows = withRoom(wanted ?? inRows(types), types, rowHeight, beside);
+  const rows = withRoom(
+    wanted ??
+      inRows(
+        types.map((t) => t.id),
+        types,
+        WIDE,
+      ),
+    types,
+    rowHeight,
+    beside,
+  );
   return {
     rowHeight,
     rows: Math.max(1, rows.length),
@@ -76,28 +87,19 @@ function typesBefore(
   return fresh === gone.length ? found.map((t) => t ?? gone.shift()) : found;
 }
 
-function freeTypeId(
-  wanted: string,
-  taken: ReadonlySet<string>,
-  known: readonly (RackType | undefined)[],
-): string {
-  const used = new Set([...taken, ...known.map((t) => t?.id)]);
-  let id = wanted;
-  for (let n = 2; used.has(id); n++) id = `${wanted}-${n}`;
-  return id;
-}
-
-/** Each once, in rows that are not too wide. */
-function inRows(types: readonly RackType[]): string[][] {
-  const rows: string[][] = [];
-  let x = Infinity;
-  for (const type of types) {
-    if (x + type.width > WIDE) {
+/** Modules one after the other, in rows that are no wider than so much. */
+function inRows(row: readonly string[], types: readonly RackType[], most: number): string[][] {
+  const widths = new Map(types.map((t) => [t.id, t.width]));
+  const rows: string[][] = [[]];
+  let x = 0;
+  for (const type of row) {
+    const width = widths.get(type) ?? 0;
+    if (x + width > most && x > 0) {
       rows.push([]);
       x = 0;
     }
-    rows.at(-1)!.push(type.id);
-    x += type.width + BETWEEN_MODULES;
+    rows.at(-1)!.push(type);
+    x += width + BETWEEN_MODULES;
   }
   return rows;
 }
@@ -112,21 +114,7 @@ function withRoom(
   rowHeight: number,
   beside: number,
 ): string[][] {
-  const widths = new Map(types.map((t) => [t.id, t.width]));
-  const broken = rows.flatMap((row) => {
-    const parts: string[][] = [[]];
-    let x = 0;
-    for (const type of row) {
-      const width = widths.get(type) ?? 0;
-      if (x + width > LARGEST_SHEET - MARGIN && x > 0) {
-        parts.push([]);
-        x = 0;
-      }
-      parts.at(-1)!.push(type);
-      x += width + BETWEEN_MODULES;
-    }
-    return parts;
-  });
+  const broken = rows.flatMap((row) => inRows(row, types, LARGEST_SHEET - MARGIN));
   const most = Math.floor((LARGEST_SHEET - MARGIN - beside) / rowHeight);
   return broken.slice(0, Math.max(1, Math.min(MOST_CABINET_ROWS, most)));
 }

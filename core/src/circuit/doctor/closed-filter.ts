@@ -18,8 +18,8 @@ interface Stage {
   hi: number;
 }
 
-/** dB that the strongest partial comes out below the fundamental that went in, from which it is told. */
-const THIN = 20;
+/** dB by which all that comes out is below all that came in, from which it is told. */
+const THIN = 22;
 /** From here on nothing is left to hear. */
 const GONE = 60;
 /** Highest partial in Hz that counts. */
@@ -38,13 +38,14 @@ export function examineClosedFilters(c: Case, reach: Audibility): Finding[] {
     const partial = lowestPartial(c, node);
     if (partial === undefined) return [];
     const parallel = node.params.routing === 'parallel';
-    const loss = least(partial, (hz) => {
+    const loss = lossOfAll(partial, (hz) => {
       const lost = stages.map((s) => lossAt(s, hz));
       return parallel ? Math.min(...lost) : lost.reduce((a, b) => a + b, 0);
     });
     if (loss < THIN) return [];
     const worst = [...stages].sort(
-      (a, b) => least(partial, (hz) => lossAt(b, hz)) - least(partial, (hz) => lossAt(a, hz)),
+      (a, b) =>
+        lossOfAll(partial, (hz) => lossAt(b, hz)) - lossOfAll(partial, (hz) => lossAt(a, hz)),
     )[0]!;
     return [closed(c, node, worst, partial, loss)];
   });
@@ -74,12 +75,14 @@ function lossAt({ mode, lo, hi }: Stage, hz: number): number {
   return mode === 'band' ? (above + below) / 2 : 0;
 }
 
-/** dB by which the strongest partial of a saw comes out below its fundamental. */
-function least(partial: number, lossOf: (hz: number) => number): number {
-  let best = Infinity;
-  for (let n = 1; n * partial < TOP; n++)
-    best = Math.min(best, 20 * Math.log10(n) + lossOf(n * partial));
-  return best;
+/** dB by which all partials of a saw together are less than they were. */
+function lossOfAll(partial: number, lossOf: (hz: number) => number): number {
+  let [before, after] = [0, 0];
+  for (let n = 1; n * partial < TOP; n++) {
+    before += 1 / n ** 2;
+    after += 10 ** (-lossOf(n * partial) / 10) / n ** 2;
+  }
+  return 10 * Math.log10(before / after);
 }
 
 function closed(
@@ -109,7 +112,7 @@ function closed(
     title: gone
       ? `Silent: ${node.name} lets nothing through`
       : `${name} lets almost nothing through`,
-    why: `It ${passes} ${formatPhysical(at, 'Hz')}; the lowest note sounds at ${formatPhysical(partial, 'Hz')}, and of it the strongest partial comes out ${Math.round(loss)} dB down.`,
+    why: `It ${passes} ${formatPhysical(at, 'Hz')}; the lowest note sounds at ${formatPhysical(partial, 'Hz')}, and what is left of it is about ${Math.round(loss)} dB down.`,
     controls: control ? [control] : [],
     ...(mend ? { mend } : {}),
   };
