@@ -5,7 +5,13 @@ import { type Edge, edgesInto, type Graph, nodeOf, passesOn, takesSound } from '
 import { isFilter, type Path, type PathEdge, type PathNode } from './fold';
 
 export type ShapeKind =
-  'classic' | 'parallel' | 'layers' | 'shared' | 'attenuated' | 'vibrato' | 'bypass';
+  | 'classic'
+  | 'parallel'
+  | 'layers'
+  | 'shared'
+  | 'attenuated'
+  | 'vibrato'
+  | 'bypass';
 
 /** A shape that practitioners see in a patch instead of single cords. */
 export interface PathShape {

@@ -46,7 +46,8 @@ export interface MatchRequest {
   first: { instrument: Instrument; patch: Patch };
   /** A patch, or the channels of a recording. */
   second:
-    { instrument: Instrument; patch: Patch } | { channels: Float32Array[]; sampleRate: number };
+    | { instrument: Instrument; patch: Patch }
+    | { channels: Float32Array[]; sampleRate: number };
 }
 export interface MatchWorker {
   /** Loudness of both in LUFS. */
