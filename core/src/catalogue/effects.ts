@@ -1,3 +1,4 @@
+import { underVoltage } from './by-voltage';
 import { choice, type ModuleSpec, number } from './spec';
 import { asItComes } from './passing';
 
@@ -6,9 +7,20 @@ const stereo = {
   outputs: { out: 'audio', left: 'audio', right: 'audio' },
   voices: 'close',
 } as const;
+/** Effects whose parameters voltages move: their inputs, and what they move. */
+const stereoWith = <T extends Record<string, number | 'octaves' | readonly string[]>>(moves: T) => {
+  const { inputs, byVoltage } = underVoltage(moves);
+  return { ...stereo, inputs: { ...stereo.inputs, ...inputs }, byVoltage };
+};
 const mix = { mix: number('%', 0, 100, 30, 0) };
 const MIX = 'in goes to both sides; left = (1 - mix/100) * dry + mix/100 * wet';
 
+const compressing = (() => {
+  const { inputs, ...rest } = stereoWith({ threshold: 'octaves', mix: 20 });
+  return { ...rest, inputs: { ...inputs, side: 'audio' } } as const;
+})();
+const shiftMoves = underVoltage({ shift: 200, mix: 20 });
+const driveMoves = underVoltage({ gain: 8 });
 export const driveCurves = ['soft', 'hard', 'fold', 'one-sided'] as const;
 
 export const effects = {
@@ -20,7 +32,8 @@ export const effects = {
       'u = gain * in/C, C = 8 V * gain/(gain - 1); soft u/sqrt(1 + u^2); hard u held in -1..1; fold sin(pi/2 u); one-sided soft, the lower half at half the ceiling; made up by C/sqrt(gain)',
     source:
       'Computed at four times the sample rate, 97-tap linear-phase filters, each sample the mean of the curve on the way from the last (Parker, Zavalishin and Le Bivic, DAFx 2016). Late by 24 samples.',
-    inputs: { in: 'audio' },
+    inputs: { in: 'audio', ...driveMoves.inputs },
+    byVoltage: driveMoves.byVoltage,
     outputs: { out: 'audio' },
     params: { gain: number('dB', 0, 40, 0, 0), curve: choice(driveCurves) },
     silentWithout: ['in'],
@@ -31,7 +44,7 @@ export const effects = {
     summary: 'Two delays on each side, slowly moved.',
     equation: `wet = mean of two delays of 7 ms + depth/100 * 5 ms * sin at rate, a quarter of a cycle apart, the right side half a cycle behind; ${MIX}`,
     source: 'J. Dattorro, Effect Design 2, JAES 45 (1997); cubic interpolation',
-    ...stereo,
+    ...stereoWith({ rate: 'octaves', depth: 20, mix: 20 }),
     params: {
       rate: number('Hz', 0.01, 20, 0.6),
       depth: number('%', 0, 100, 40, 0),
@@ -44,7 +57,7 @@ export const effects = {
     summary: 'Four, six or eight all-passes that sweep, with feedback.',
     equation: `wet = dry through all-passes at centre * 2^(depth * sin), depth in octaves, and feedback around them; right side a quarter of a cycle behind; ${MIX}`,
     source: 'V. Zavalishin, The Art of VA Filter Design (2018), chapter 3: one-pole all-passes',
-    ...stereo,
+    ...stereoWith({ rate: 'octaves', centre: 'octaves', depth: 0.8, feedback: 20, mix: 20 }),
     params: {
       stages: choice(['four', 'six', 'eight']),
       rate: number('Hz', 0.01, 20, 0.3),
@@ -61,7 +74,12 @@ export const effects = {
       'Two delays, free or tied to the tempo at ratios of their own; filtered feedback up to self-oscillation, held by a limiter.',
     equation: `each side's loop: d = limit(in + feedback/100 * cut(d delayed)), limit(x) = x/sqrt(1 + (x/12 V)^2); cut = one-pole low-pass at high-cut, high-pass at low-cut; ping-pong: the sides feed each other, the sound enters left; ${MIX}`,
     source: 'J. Dattorro, Effect Design 2, JAES 45 (1997); cubic interpolation',
-    ...stereo,
+    ...stereoWith({
+      time: ['time-left', 'time-right', 'beats-left', 'beats-right'],
+      feedback: 20,
+      'high-cut': 'octaves',
+      mix: 20,
+    }),
     params: {
       clock: choice(['free', 'tempo']),
       'time-left': number('s', 0.001, 4, 0.35),
@@ -82,7 +100,7 @@ export const effects = {
     equation: `eight delays of 29 to 79 ms (at size 1) fed back through an orthogonal matrix, each with the gain that takes 60 dB in decay s, and a one-pole low-pass at damping; low- and high-cut before it; ${MIX}`,
     source:
       'J.-M. Jot and A. Chaigne, Digital Delay Networks for Designing Artificial Reverberators, AES 90 (1991); Hadamard matrix',
-    ...stereo,
+    ...stereoWith({ decay: 'octaves', damping: 'octaves', mix: 20 }),
     params: {
       'pre-delay': number('s', 0, 0.5, 0.02, 0),
       decay: number('s', 0.1, 60, 2),
@@ -93,6 +111,70 @@ export const effects = {
       ...mix,
     },
     silentWithout: ['in', 'left', 'right'],
+  },
+  spring: {
+    family: 'effect',
+    summary: 'A spring that is shaken: echoes that smear into chirps, dark first.',
+    equation: `each side one spring of 41 and 47 ms (at length 1): y = cut(in above 100 Hz + g * chirp(y delayed)), chirp = forty all-passes (0.62 + z^-n)/(1 + 0.62 z^-n), n = an 8000th of a second; cut = one-pole low-pass at damping; g takes 60 dB in decay s; ${MIX}`,
+    source:
+      'V. Valimaki, J. Parker and J. S. Abel, Parametric Spring Reverberation Effect, JAES 58 (2010): its chain of stretched all-passes',
+    ...stereoWith({ decay: 'octaves', mix: 20 }),
+    params: {
+      decay: number('s', 0.2, 8, 2),
+      length: number('x', 0.5, 2, 1),
+      damping: number('Hz', 500, 8000, 3500),
+      ...mix,
+    },
+    silentWithout: ['in', 'left', 'right'],
+  },
+  compressor: {
+    family: 'effect',
+    summary: 'Makes what is loud quieter: by its own level, or by what is put into its side input.',
+    equation: `l = the larger of both sides, or |side| when something is in side; wanted = (threshold/l)^(1 - 1/ratio) where l is above threshold, else 1; the gain goes there in dB, 1 % of the way left after attack s downwards, release s upwards; times makeup; ${MIX}`,
+    source:
+      'D. Giannoulis, M. Massberg and J. D. Reiss, Digital Dynamic Range Compressor Design, JAES 60 (2012): feed-forward, hard knee, gain smoothed in dB',
+    ...compressing,
+    params: {
+      threshold: number('V', 0.05, 10, 2),
+      ratio: number('x', 1, 20, 4, 1),
+      attack: number('s', 0.0005, 0.5, 0.01),
+      release: number('s', 0.01, 3, 0.2),
+      makeup: number('dB', 0, 24, 0, 0),
+      mix: number('%', 0, 100, 100, 0),
+    },
+    silentWithout: ['in', 'left', 'right'],
+  },
+  equaliser: {
+    family: 'effect',
+    summary: 'Low shelf, a bell, high shelf.',
+    equation: `low: 10^(low/20) at 0 Hz, half of its dB at low-corner; bell: 10^(bell/20) at bell-centre, Q = sharpness; high: 10^(high/20) far above high-corner; each a two-pole filter mixed with what went in; ${MIX}`,
+    source:
+      'A. Simper, Solving the Continuous SVF Equations Using Trapezoidal Integration and Equivalent Currents (2013): its shelves and bell',
+    ...stereoWith({ low: 3.6, bell: 3.6, high: 3.6, mix: 20 }),
+    params: {
+      low: number('dB', -18, 18, 0, 0),
+      'low-corner': number('Hz', 20, 1000, 120),
+      bell: number('dB', -18, 18, 0, 0),
+      'bell-centre': number('Hz', 50, 15000, 1000),
+      sharpness: number('', 0.3, 10, 1),
+      high: number('dB', -18, 18, 0, 0),
+      'high-corner': number('Hz', 500, 18000, 5000),
+      mix: number('%', 0, 100, 100, 0),
+    },
+    silentWithout: ['in', 'left', 'right'],
+  },
+  shifter: {
+    family: 'effect',
+    summary: 'Moves all frequencies by the same number of hertz: what was in tune is no more.',
+    equation:
+      'a = in, b = in a quarter of a cycle later at every frequency; up = a cos(w) - b sin(w), down = a cos(w) + b sin(w), w turns at shift Hz; out = (1 - mix/100) * in + mix/100 * up',
+    source:
+      'Two chains of four all-passes a quarter of a cycle apart within 0.7 degrees from 20 Hz up, the coefficients by O. Niemitalo (1999), public domain',
+    inputs: { in: 'audio', ...shiftMoves.inputs },
+    byVoltage: shiftMoves.byVoltage,
+    outputs: { out: 'audio', up: 'audio', down: 'audio' },
+    params: { shift: number('Hz', -4000, 4000, 5, 0), mix: number('%', 0, 100, 100, 0) },
+    silentWithout: ['in'],
   },
   limiter: {
     family: 'effect',

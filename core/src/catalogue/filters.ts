@@ -1,3 +1,4 @@
+import { underVoltage } from './by-voltage';
 import { type LowPass, lowPassBounds, lowPasses } from './low-pass';
 import { asItComes } from './passing';
 import type { Closes } from './situation';
@@ -5,13 +6,15 @@ import { zero } from './situation';
 import { choice, type ModuleSpec, number } from './spec';
 
 // `cutoff` moves the corner by one octave a volt, at audio rate too; `pitch` by track/100 octaves a volt.
-const inputs = { in: 'audio', cutoff: 'modulation', pitch: 'pitch' } as const;
+const whistle = underVoltage({ resonance: 0.2 });
+const inputs = { in: 'audio', cutoff: 'modulation', pitch: 'pitch', ...whistle.inputs } as const;
 // `hz` is a reading, not a voltage: the cutoff reached at the end of a block, in Hz.
 const outputs = { out: 'audio', hz: 'modulation' } as const;
 const cutoff = { cutoff: number('Hz', 5, 20000, 1000, 20000) };
 const resonance = { resonance: number('', 0, 1, 0, 0) };
 const track = { track: number('%', -200, 200, 0, 0) };
-const lowPass = { inputs, outputs, params: { ...cutoff, ...resonance, ...track } };
+const { byVoltage } = whistle;
+const lowPass = { inputs, byVoltage, outputs, params: { ...cutoff, ...resonance, ...track } };
 /** Keys do not move the cutoff while it does not follow them. */
 const untracked: Closes = (port, { params }) =>
   port === 'pitch' ? zero(params, 'track') : undefined;
@@ -27,6 +30,8 @@ const ZDF =
 const COMPENSATED =
   'level at the cutoff, place and height of the peak corrected to the prototype, see "Filters" in architecture.md';
 
+const tiltMoves = underVoltage({ tilt: 2.4 });
+const pairWhistle = underVoltage({ resonance1: 0.2, resonance2: 0.2 });
 export const filterModes = ['low', 'band', 'high', 'notch', 'morph'] as const;
 /** Centres of the fixed bank in Hz. */
 export const BANK_HZ = [31.25, 62.5, 125, 250, 500, 1000, 2000, 4000, 8000, 16000] as const;
@@ -57,6 +62,7 @@ export const filters = {
     equation: `${CUTOFF}; H = 1/((s + 1)^4 + k), k = 4.4 resonance; what goes into the first pole saturates at 7 V, w - 4 w^3/27 with w = u/7 V up to 1.5; bass/100 gives back the lost 1/(1 + k)`,
     source: `${ZDF}, chapter 5; the loop is solved as if it were linear and the saturation applied to its solution, which bends no phase; at twice the sample rate, which is where its harmonics have room; ${COMPENSATED}`,
     inputs,
+    byVoltage,
     outputs,
     params: { ...cutoff, ...resonance, ...track, bass: number('%', 0, 100, 0) },
     ...judged(lowPasses.ladder),
@@ -76,6 +82,7 @@ export const filters = {
     equation: `${CUTOFF}; Q as in low-pass-12; band k s/(s^2 + k s + 1), high s^2/(...), notch (s^2 + 1)/(...); morph 0 low, 0.5 band, 1 high`,
     source: `${ZDF}, chapter 4; in low and high, and by degrees in morph, ${COMPENSATED}`,
     inputs: { ...inputs, morph: 'modulation' },
+    byVoltage,
     outputs,
     params: {
       ...cutoff,
@@ -93,7 +100,14 @@ export const filters = {
     equation:
       'series: out = B(A(in)); parallel: out = (A(in) + B(in))/2; each as in state-variable',
     source: `${ZDF}, chapter 4`,
-    inputs: { in: 'audio', cutoff1: 'modulation', cutoff2: 'modulation', pitch: 'pitch' },
+    inputs: {
+      in: 'audio',
+      cutoff1: 'modulation',
+      cutoff2: 'modulation',
+      pitch: 'pitch',
+      ...pairWhistle.inputs,
+    },
+    byVoltage: pairWhistle.byVoltage,
     outputs,
     params: {
       routing: choice(['series', 'parallel']),
@@ -137,7 +151,8 @@ export const filters = {
     equation:
       'out = 10^(-tilt/20) * low(in) + 10^(tilt/20) * (in - low(in)), low one pole at pivot',
     source: `${ZDF}, chapter 3`,
-    inputs: { in: 'audio' },
+    inputs: { in: 'audio', ...tiltMoves.inputs },
+    byVoltage: tiltMoves.byVoltage,
     outputs: { out: 'audio' },
     params: { pivot: number('Hz', 20, 20000, 640), tilt: number('dB', -12, 12, 0, 0) },
     silentWithout: ['in'],

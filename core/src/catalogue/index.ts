@@ -5,6 +5,7 @@ import { modulators } from './modulators';
 import { oscillators } from './oscillators';
 import type { ModuleSpec } from './spec';
 import { shaping } from './shaping';
+import { rows, tone } from './tone';
 import { tools } from './tools';
 
 export * from './spec';
@@ -15,7 +16,9 @@ export const families = {
   oscillators,
   filters,
   modulators,
+  tone,
   shaping,
+  rows,
   tools,
   effects,
 } as const;
@@ -26,7 +29,9 @@ export const catalogue = {
   ...oscillators,
   ...filters,
   ...modulators,
+  ...tone,
   ...shaping,
+  ...rows,
   ...tools,
   ...effects,
 } as const;

@@ -1,3 +1,4 @@
+import { underVoltage } from './by-voltage';
 import { chordTypes } from '../theory/chord';
 import { AUDIO, isQuiet, ZERO } from './interval';
 import { zero } from './situation';
@@ -19,6 +20,10 @@ const STEPS =
 const OVER =
   'computed at four times the sample rate, 97-tap linear-phase filter. Late by 12 samples.';
 const inputs = { pitch: 'pitch', mod: 'modulation' } as const;
+const stackMoves = underVoltage({ detune: 20, mix: 20 });
+const chordMoves = underVoltage({ inversion: 0.6 });
+const foldMoves = underVoltage({ symmetry: 20 });
+const operatorMoves = underVoltage({ feedback: 20 });
 
 export const oscillators = {
   oscillator: {
@@ -53,7 +58,8 @@ export const oscillators = {
     summary: 'Seven saws, three to each side of the middle one.',
     equation: `${PITCH}; sides at detune * (0.11, 0.63, 1) cents up and down; out = 5 V * (middle * (1 - 0.6 mix) + sides * 0.45 mix), mix = mix/100; phases begin at random`,
     source: STEPS,
-    inputs,
+    inputs: { ...inputs, ...stackMoves.inputs },
+    byVoltage: stackMoves.byVoltage,
     outputs: { out: 'audio' },
     params: { ...tuning, detune: number('cents', 0, 100, 20, 0), mix: number('%', 0, 100, 70, 0) },
     sounds: true,
@@ -63,7 +69,8 @@ export const oscillators = {
     summary: 'A chord of up to four notes from one key.',
     equation: `${PITCH}; one oscillator for each note of the chord type, the lowest \`inversion\` notes an octave up; each at 5 V / number of notes`,
     source: STEPS,
-    inputs,
+    inputs: { ...inputs, ...chordMoves.inputs },
+    byVoltage: chordMoves.byVoltage,
     outputs: { out: 'audio' },
     params: {
       type: choice(Object.keys(chordTypes)),
@@ -78,7 +85,8 @@ export const oscillators = {
     summary: 'A sine folded back on itself.',
     equation: `${PITCH}; out = 5 V * sin(pi/2 * (1 + fold + fold-in) * sin(2 pi p) + pi/2 * symmetry/100)`,
     source: OVER,
-    inputs: { ...inputs, fold: 'modulation' },
+    inputs: { ...inputs, fold: 'modulation', ...foldMoves.inputs },
+    byVoltage: foldMoves.byVoltage,
     outputs: { out: 'audio' },
     params: {
       ...tuning,
@@ -92,7 +100,8 @@ export const oscillators = {
     summary: 'A sine whose phase a second one moves.',
     equation: `${PITCH}; out = 5 V * sin(2 pi p + (index + index-in) * m), m = sin(2 pi q + feedback/100 * pi/2 * mean of its last two values), q at ratio times f`,
     source: `J. Chowning, The Synthesis of Complex Audio Spectra by Means of Frequency Modulation, JAES 21 (1973), in its phase form; ${OVER}`,
-    inputs: { ...inputs, index: 'modulation' },
+    inputs: { ...inputs, index: 'modulation', ...operatorMoves.inputs },
+    byVoltage: operatorMoves.byVoltage,
     outputs: { out: 'audio' },
     params: {
       ...tuning,

@@ -1,3 +1,4 @@
+import type { ByVoltage } from './by-voltage';
 import type { LowPass } from './low-pass';
 import type { Bounds, Closes } from './situation';
 
@@ -36,6 +37,8 @@ export interface ModuleSpec {
   /** Where the method comes from; absent where the equation says it all. */
   source?: string;
   inputs: Record<string, SignalKind>;
+  /** Inputs that move parameters, once a block of 64 samples. */
+  byVoltage?: Readonly<Record<string, ByVoltage>>;
   outputs: Record<string, SignalKind>;
   params: Record<string, ParamSpec>;
   /** From here on a circuit runs once a voice (`open`), or the voices are taken together again (`close`). */

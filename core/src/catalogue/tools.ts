@@ -1,4 +1,5 @@
 import { addIntervals, hull, type Interval, isQuiet, scaled, ZERO } from './interval';
+import { underVoltage } from './by-voltage';
 import { HAIR } from './key-bounds';
 import { asItCame } from './passing';
 import { RAIL } from './rail';
@@ -11,6 +12,7 @@ const inOut = {
   silentWithout: ['in'],
 } as const;
 const each = ([lo, hi]: Interval, f: (volts: number) => number): Interval => [f(lo), f(hi)];
+const levelMoves = underVoltage({ gain1: 0.2, gain2: 0.2, gain3: 0.2, gain4: 0.2 });
 const gain = (value = 0) => number('x', 0, 2, value, 0);
 
 export const tools = {
@@ -18,7 +20,14 @@ export const tools = {
     family: 'level',
     summary: 'Four channels added, each with its gain.',
     equation: 'out = gain1 * in1 + gain2 * in2 + gain3 * in3 + gain4 * in4',
-    inputs: { in1: 'audio', in2: 'audio', in3: 'audio', in4: 'audio' },
+    inputs: {
+      in1: 'audio',
+      in2: 'audio',
+      in3: 'audio',
+      in4: 'audio',
+      ...levelMoves.inputs,
+    },
+    byVoltage: levelMoves.byVoltage,
     outputs: { out: 'audio' },
     params: { gain1: gain(), gain2: gain(), gain3: gain(), gain4: gain() },
     bounds: ({ input, number }) => ({
@@ -26,7 +35,8 @@ export const tools = {
         .map((i) => scaled(input(`in${i}`), number(`gain${i}`)))
         .reduce(addIntervals, ZERO),
     }),
-    closes: (port, { params }) => zero(params, port.replace('in', 'gain')),
+    closes: (port, { params }) =>
+      port.startsWith('in') ? zero(params, port.replace('in', 'gain')) : undefined,
   },
   attenuator: {
     family: 'level',

@@ -1,4 +1,5 @@
-import type { Interval } from '../catalogue/interval';
+import { moversOf } from '../catalogue/by-voltage';
+import { type Interval, isQuiet } from '../catalogue/interval';
 import type { Closing } from '../catalogue/situation';
 import type { Bounds } from './bounds';
 import type { Edge, Graph, GraphNode } from './graph';
@@ -13,8 +14,13 @@ export interface Closed extends Closing {
 /** Why an input does not matter at a module, or undefined when it does. */
 export function closedAt(node: GraphNode, port: string, bounds: Bounds): Closed | undefined {
   const input = (name: string): Interval => bounds.input(node.id, name);
-  const why = moduleSpec(node.kind).closes?.(port, { params: node.params, input });
-  return why && { node: node.id, ...why };
+  const spec = moduleSpec(node.kind);
+  const why = spec.closes?.(port, { params: node.params, input });
+  if (!why) return undefined;
+  // What stands closed by hand may be opened by a voltage.
+  const opened =
+    why.param !== undefined && moversOf(spec, why.param).some((mover) => !isQuiet(input(mover)));
+  return opened ? undefined : { node: node.id, ...why };
 }
 
 /** What is heard of a graph: outputs from which something reaches the output socket. */

@@ -1,4 +1,5 @@
 import { moduleSpec, type NumberParam } from '../catalogue';
+import { moversOf } from '../catalogue/by-voltage';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
 import type { TimedNote } from '../pattern/phrase';
 import { type Act, KeyFeed } from './key-feed';
@@ -6,6 +7,7 @@ import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transpor
 import { kernels } from './kernels';
 import { voiceCounts } from './voice-counts';
 import { strokes } from './notes';
+import { movedParam } from './moved-param';
 import { GLIDE_SECONDS, Param } from './param';
 import { Random, seedFor } from './random';
 import { inCircles } from './circles';
@@ -199,15 +201,39 @@ export class Engine {
     };
     // What brings voices together is there once, and so is what gives them out.
     const once = spec.voices !== undefined;
+    const movers: Op[] = [];
+    const connected = (port: string): boolean =>
+      edges.some((e) => e.to.node === node.id && e.to.port === port);
+    /** A parameter, as the voltages move it that come in: each voice its own. */
+    const numberOf = (name: string, voice: number): Param => {
+      const control = params[name] ?? new Param(0, false);
+      const ports = moversOf(spec, name).filter(connected);
+      if (ports.length === 0) return control;
+      const about = spec.params[name] as NumberParam;
+      const own = new Param(control.value, control.byRatio);
+      movers.push(
+        movedParam(
+          control,
+          own,
+          about,
+          ports.map((port) => ({
+            buffer: input(port, voice),
+            by: spec.byVoltage![port]!.by,
+            volts: 0,
+          })),
+        ),
+      );
+      return own;
+    };
     const make = (voice: number): Kernel => {
       const context: KernelContext = {
         sampleRate: options.sampleRate,
         voices,
         voice,
-        number: (name) => params[name] ?? new Param(0, false),
+        number: (name) => numberOf(name, once ? -1 : voice),
         choice: (name) => String(node.params[name]),
         input: (port, of) => input(port, of ?? (once ? -1 : voice)),
-        connected: (port) => edges.some((e) => e.to.node === node.id && e.to.port === port),
+        connected,
         wanted: (port) => edges.some((e) => e.from.node === node.id && e.from.port === port),
         output: (port, of) => this.port(node.id, port, of ?? voice),
         random: new Random(seedFor(`${node.id}/${voice}`, options.seed ?? 1)),
@@ -219,7 +245,7 @@ export class Engine {
     };
     const built = Array.from({ length: once ? 1 : voices }, (_, voice) => make(voice));
     this.made.set(node.id, { kind: node.kind, kernels: built });
-    return [...mixes, ...built];
+    return [...mixes, ...movers, ...built];
   }
 
   /**

@@ -1,4 +1,5 @@
 import { exp2, log2 } from '../theory/portable';
+import { BLOCK } from './kernel';
 
 /** Seconds that a turned control takes to arrive: short enough to follow the hand, long enough not to click. */
 export const GLIDE_SECONDS = 0.008;
@@ -28,7 +29,7 @@ export class Param {
   /** @param byRatio for frequencies and times, which are turned by equal ratios */
   constructor(
     value: number,
-    private readonly byRatio: boolean,
+    readonly byRatio: boolean,
   ) {
     this.jump(value);
   }
@@ -62,6 +63,16 @@ export class Param {
     S[At.targetOctaves] = log2(target);
     if (S[At.value]! > 0 && target > 0)
       S[At.ratio] = exp2((S[At.targetOctaves]! - S[At.octaves]!) / S[At.left]!);
+  }
+
+  /** Is at a value by the end of the next n samples. */
+  lead(value: number, n = BLOCK): void {
+    const { S } = this;
+    S[At.was] = S[At.value]!;
+    S[At.octavesWas] = S[At.octaves]!;
+    S[At.value] = value;
+    if (this.byRatio) S[At.octaves] = log2(value);
+    S[At.slope] = (value - S[At.was]!) / n;
   }
 
   /** Stands at a value at once. */

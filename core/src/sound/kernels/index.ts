@@ -21,6 +21,15 @@ import { chord, superSaw } from './stack';
 import { row } from './row';
 import { crossfade, extremes, follower, pan, quantiser, rectifier, voltageMixer } from './shaping';
 import { fromHzVolt, toHzVolt } from './standards';
+import { comb } from './comb';
+import { compressor } from './compressor';
+import { equaliser } from './equaliser';
+import { formant } from './formant';
+import { fourPole } from './four-pole';
+import { overload12 } from './overload';
+import { rows } from './rows';
+import { shifter } from './shifter';
+import { spring } from './spring';
 import { sub } from './sub';
 import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
 import { voiceMixer, voices } from './voices';
@@ -85,4 +94,13 @@ export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   delay,
   reverb,
   limiter,
+  'overload-12': overload12,
+  'four-pole': fourPole,
+  comb,
+  formant,
+  rows,
+  spring,
+  compressor,
+  equaliser,
+  shifter,
 };

@@ -35,6 +35,7 @@ function makeLfo(context: KernelContext) {
   const fade = context.number('fade');
   const delay = context.number('delay');
   const phase = context.number('phase');
+  const width = context.number('width');
   const S = new Float64Array(8);
   S[At.held] = 2 * random.next() - 1;
   S[At.before] = 2 * random.next() - 1;
@@ -66,6 +67,7 @@ function makeLfo(context: KernelContext) {
     fade,
     delay,
     phase,
+    width,
     S,
     P,
     drawn,
@@ -74,17 +76,22 @@ function makeLfo(context: KernelContext) {
 type Lfo = ReturnType<typeof makeLfo>;
 
 /** Turns phases into volts, all at once: what changes within a cycle only. */
-function shapes({ shape, P, out }: Lfo, from: number, to: number): void {
+function shapes({ shape, P, out, width }: Lfo, from: number, to: number): void {
   const p = P;
   const y = out;
-  if (shape === 'square') for (let i = from; i < to; i++) y[i] = p[i]! < 0.5 ? PEAK : -PEAK;
+  const w = width.value / 100;
+  if (shape === 'square') for (let i = from; i < to; i++) y[i] = p[i]! < w ? PEAK : -PEAK;
   else if (shape === 'ramp-up') for (let i = from; i < to; i++) y[i] = PEAK * (2 * p[i]! - 1);
   else if (shape === 'ramp-down') for (let i = from; i < to; i++) y[i] = PEAK * (1 - 2 * p[i]!);
   else if (shape === 'sine') for (let i = from; i < to; i++) y[i] = PEAK * sinTurns(p[i]!);
   else if (shape === 'triangle') {
+    // Through nothing upwards as the cycle begins, whatever the width.
+    const top = w / 2;
+    const rise = 2 / w;
+    const fall = 2 / (1 - w);
     for (let i = from; i < to; i++) {
       const t = p[i]!;
-      y[i] = PEAK * (t < 0.25 ? 4 * t : t < 0.75 ? 2 - 4 * t : 4 * t - 4);
+      y[i] = PEAK * (t < top ? t * rise : t < 1 - top ? 1 - (t - top) * fall : (t - 1) * rise);
     }
   }
 }
