@@ -30,7 +30,7 @@ export const oscillators = {
     family: 'source',
     summary:
       'Oscillator. pitch and mod: 1 V an octave, at audio rate too; fm: linear; width: 10 % a volt; sync: starts anew with another.',
-    equation: `${PITCH}, times 1 + fm-depth/100 * fm/5 where that is above 0, else standing still; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end`,
+    equation: `${PITCH}, times 1 + fm-depth/100 * fm/5 where that is above 0, else standing still; saw 5 V * (2p - 1); pulse +5 V while p < width; triangle from -5 V at p = 0 to 5 V at 0.5; sine 5 V * sin(2 pi p); noise uniform +-5 V. Sync on: p = 0 where the other cycle begins; soft: only where p is within soft/100 of its end; mirror: there p becomes 1 - p, of a sine 1/2 - p, so that what rose falls, and all stands an octave under the master`,
     source: STEPS,
     inputs: { ...inputs, fm: 'audio', width: 'modulation', sync: 'sync' },
     outputs: { out: 'audio', sync: 'sync' },
@@ -38,7 +38,7 @@ export const oscillators = {
       wave: choice(oscillatorWaves),
       ...tuning,
       width: number('%', 0, 100, 50, 50),
-      sync: choice(['off', 'on', 'soft']),
+      sync: choice(['off', 'on', 'soft', 'mirror']),
       soft: number('%', 0, 100, 30),
       'fm-depth': number('%', 0, 1000, 0, 0),
     },

@@ -46,14 +46,16 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
 /** Where a fault of a placed module stands in its type: lists of a panel begin with what the cabinet has by itself. */
 function withinType(pointer: string, bare: Instrument): string {
   const [, list, index, rest = ''] =
-    /^\/(controls|jacks|circuit\/modules|circuit\/wires)\/(\d+)(.*)$/.exec(pointer) ?? [];
+    /^\/(controls|jacks|circuit\/modules|circuit\/wires|sequencers)\/(\d+)(.*)$/.exec(pointer) ?? [];
   const fixed = {
     controls: bare.controls.length,
     jacks: bare.jacks.length,
     'circuit/modules': bare.circuit.modules.length,
     'circuit/wires': bare.circuit.wires.length,
+    sequencers: bare.sequencers.length,
   };
   const at = Number(index) - (fixed[list as keyof typeof fixed] ?? 0);
+  if (list === 'sequencers' && at >= 0) return `/sequencer${rest}`;
   return list && at >= 0 ? `/${list.replace('circuit/', '')}/${at}${rest}` : '';
 }
 

@@ -28,7 +28,7 @@ export function moduleAlone(instrument: Instrument, rack: Rack, type: RackType):
     jacks: type.jacks,
     circuit: { modules: type.modules, wires: type.wires },
     revisions: [],
-    sequencers: [],
+    sequencers: type.sequencer ? [type.sequencer] : [],
     memory: { kind: 'none' },
     start: { note: '', settings: {} },
     init: { note: '', settings: {} },
@@ -38,6 +38,7 @@ export function moduleAlone(instrument: Instrument, rack: Rack, type: RackType):
 /** A module's type out of an instrument of one section, wherever that stands; and how high it is. */
 export function typeFrom(alone: Instrument): { type: RackType; height: number } {
   const section = alone.sections[0];
+  const [sequencer] = alone.sequencers;
   if (!section) throw new Error('A module has a face: one section.');
   const { x, y } = section;
   const moved = <T extends { place: { x: number; y: number; size: number } }>(one: T): T =>
@@ -54,6 +55,7 @@ export function typeFrom(alone: Instrument): { type: RackType; height: number } 
       jacks: alone.jacks.map(moved),
       modules: alone.circuit.modules,
       wires: alone.circuit.wires,
+      ...(sequencer ? { sequencer } : {}),
     },
     height: section.height,
   };

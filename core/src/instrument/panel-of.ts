@@ -1,4 +1,5 @@
 import type { Placed } from './rack';
+import type { Sequencer } from './sequencer';
 import type { Control, Instrument, Module, RackType, Wire } from './schema';
 
 /** What of a patch decides about the panel one stands before. */
@@ -37,6 +38,7 @@ function build(instrument: Instrument, placed: readonly Placed[]): Instrument {
     sections: [...instrument.sections],
     controls: [...instrument.controls],
     jacks: [...instrument.jacks],
+    sequencers: [...instrument.sequencers],
     circuit: {
       modules: [...instrument.circuit.modules],
       wires: [...instrument.circuit.wires],
@@ -85,6 +87,10 @@ function place(face: Instrument, one: Placed, type: RackType, rowHeight: number)
       name: module.name ? `${name} ${module.name}` : name,
     } satisfies Module);
   }
+  if (type.sequencer) {
+    const { name } = face.sections.at(-1)!;
+    face.sequencers.push(sequencerOn(type.sequencer, one.id, name, own));
+  }
   for (const wire of type.wires) {
     face.circuit.wires.push({
       from: own(wire.from),
@@ -92,6 +98,28 @@ function place(face: Instrument, one: Placed, type: RackType, rowHeight: number)
       ...(wire.normalOf === undefined ? {} : { normalOf: own(wire.normalOf) }),
     } satisfies Wire);
   }
+}
+
+/** A module's steps, by the names that its controls have on the panel. */
+function sequencerOn(
+  sequencer: Sequencer,
+  id: string,
+  name: string,
+  own: (id: string) => string,
+): Sequencer {
+  const { rows, panel, can } = sequencer;
+  return {
+    ...sequencer,
+    id,
+    name,
+    rows: rows.map((row) => ({
+      ...row,
+      controls: row.controls.map(own),
+      ...(row.through === undefined ? {} : { through: own(row.through) }),
+    })),
+    panel: Object.fromEntries(Object.entries(panel).map(([what, control]) => [what, own(control)])),
+    can: Array.isArray(can.ownValues) ? { ...can, ownValues: can.ownValues.map(own) } : can,
+  };
 }
 
 /** A type that stands there more than once is told apart by a number. */

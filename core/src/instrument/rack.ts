@@ -28,12 +28,14 @@ export const rackSchemaOf = <
   M extends z.ZodType,
   W extends z.ZodType,
   S extends z.ZodType,
+  Q extends z.ZodType,
 >(parts: {
   control: C;
   jack: J;
   module: M;
   wire: W;
   stage: S;
+  sequencer: Q;
 }) =>
   z.strictObject({
     /** Height of a row in panel units. */
@@ -55,6 +57,8 @@ export const rackSchemaOf = <
           jacks: z.array(parts.jack).max(MOST_ON_A_MODULE).default([]),
           modules: z.array(parts.module).max(32).prefault([]),
           wires: z.array(parts.wire).max(64).default([]),
+          /** Steps of its own, which patterns may hold. */
+          sequencer: parts.sequencer.optional(),
         }),
       )
       .min(1)

@@ -192,6 +192,7 @@ export const rackSchema = rackSchemaOf({
   module: moduleSchema,
   wire: wireSchema,
   stage: stageSchema,
+  sequencer: sequencerSchema,
 });
 export type Rack = z.infer<typeof rackSchema>;
 export type RackType = Rack['types'][number];

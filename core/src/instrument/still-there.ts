@@ -25,10 +25,16 @@ export function onlyWhatIsThere(instrument: Instrument): Instrument {
 /** A module of a cabinet without what names something that is not there in it. */
 function typeStillThere(instrument: Instrument, rack: Rack, type: RackType): RackType {
   const alone = moduleAlone(instrument, rack, type);
-  const { controls, jacks, circuit } = withOnly(alone, alone);
+  const { controls, jacks, circuit, sequencers } = withOnly(alone, alone);
   const { wires } = circuit;
-  const same = controls === type.controls && jacks === type.jacks && wires === type.wires;
-  return same ? type : { ...type, controls, jacks, wires };
+  const [sequencer] = sequencers;
+  const same =
+    controls === type.controls &&
+    jacks === type.jacks &&
+    wires === type.wires &&
+    sequencer === type.sequencer;
+  const { sequencer: _, ...rest } = type;
+  return same ? type : { ...rest, controls, jacks, wires, ...(sequencer ? { sequencer } : {}) };
 }
 
 /** @param face all that stands on the panel, modules of a cabinet too: what is named may be any of it */

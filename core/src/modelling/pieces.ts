@@ -23,6 +23,7 @@ interface ModulePiece {
   turns: Pieces['turns'];
   leads: Pieces['leads'];
   places: Pieces['places'];
+  sequencer: Instrument['sequencers'][number] | null;
 }
 
 /** What of an instrument is changed by itself: two changes are merged piece by piece. */
@@ -94,6 +95,7 @@ export function piecesOf(instrument: Instrument): Pieces {
           turns: turnsOf(type.controls),
           leads: leadsOf(type.jacks),
           places: arranged ? placesOf({ ...type, sections: [] }) : {},
+          sequencer: type.sequencer ?? null,
         },
       ]),
     ),
@@ -184,14 +186,16 @@ function rackOf(rack: Rack, pieces: Pieces): Rack {
     types: rack.types.map((type): Rack['types'][number] => {
       const piece = types[type.id];
       if (!piece) return type;
-      const { circuit, places } = piece;
+      const { circuit, places, sequencer } = piece;
       const over = laidOver(type, piece);
       const at = <T extends { id: string; place: Control['place'] }>(kind: string, one: T): T => {
         const place = places[`${kind}:${one.id}`];
         return place ? { ...one, place: { ...one.place, ...place } } : one;
       };
+      const { sequencer: _, ...rest } = type;
       return {
-        ...type,
+        ...rest,
+        ...(sequencer ? { sequencer } : {}),
         controls: over.controls.map((c) => at('control', c)),
         jacks: over.jacks.map((j) => at('jack', j)),
         modules: circuit.modules,

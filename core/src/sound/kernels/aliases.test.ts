@@ -59,6 +59,8 @@ describe('what a saw of 5 V folds down', () => {
   it.each([
     ['low-pass-24', [0, 0.3, 0.6, 0.8]],
     ['diode', [0, 0.3, 0.6]],
+    ['overload-12', [0, 0.3, 0.6]],
+    ['four-pole', [0, 0.3, 0.6]],
   ] as const)('%s: 78 dB under it at any cutoff, 111 to 1755 Hz', (kind, resonances) => {
     for (const cycles of SAWS) {
       for (const cutoff of [1000, 3000, 9000, 18000]) {

@@ -86,6 +86,43 @@ describe('aliases', () => {
   });
 });
 
+describe('mirror sync', () => {
+  it.each(['saw', 'pulse', 'triangle', 'sine'])(
+    'of a %s: nothing but multiples of half the master’s pitch, 75 dB down',
+    (wave) => {
+      const { bin } = tuned(1000);
+      const even = 2 * Math.round(bin / 2);
+      const interval = tuned((even * RATE) / SIZE).interval;
+      const graph = benchGraph(
+        {
+          keys: ['keyboard'],
+          master: ['oscillator', { wave: 'saw', interval }],
+          slave: ['oscillator', { wave, width: 31, interval: interval + 6.3, sync: 'mirror' }],
+          out: ['output'],
+        },
+        [
+          'keys.pitch1 > master.pitch',
+          'keys.pitch1 > slave.pitch',
+          'master.sync > slave.sync',
+          'slave.out > out.in',
+        ],
+        'out',
+      );
+      const found = levels({}, graph);
+      const half = even / 2;
+      let [most, other] = [-Infinity, -Infinity];
+      for (let i = 20; i < (16000 * SIZE) / RATE; i++) {
+        const away = Math.abs(i - half * Math.round(i / half));
+        if (away === 0) most = Math.max(most, found[i]!);
+        else if (away > 8) other = Math.max(other, found[i]!);
+      }
+      expect(other - most).toBeLessThan(-75);
+      // And it is not the master's own pitch: every other cycle runs the other way.
+      expect(Math.max(found[half]!, found[3 * half]!)).toBeGreaterThan(most - 40);
+    },
+  );
+});
+
 describe('tuning', () => {
   it('adds octave, interval, fine and volts, and holds still', () => {
     // Octave up, fifth up, 50 cents down, C3 instead of C4: 0.75 of a whole tone is left out of nothing.

@@ -57,6 +57,7 @@ export function makeOscillator(context: KernelContext) {
   const syncKind = context.choice('sync');
   const synced = syncKind !== 'off' && context.connected('sync');
   const soft = syncKind === 'soft';
+  const mirror = syncKind === 'mirror';
   const softness = context.number('soft');
   const width = context.number('width');
   const depth = context.number('fm-depth');
@@ -92,6 +93,7 @@ export function makeOscillator(context: KernelContext) {
     syncOut,
     synced,
     soft,
+    mirror,
     softness,
     width,
     depth,

@@ -52,29 +52,36 @@ function advance(o: Oscillator, delta: number, endAgo: number, rate: number, ben
   return wrapped;
 }
 
-/** Starts the cycle anew, `ago` samples before now. */
-function restart(o: Oscillator, ago: number, rate: number): void {
+/** Where a cycle that is mirrored goes on: triangles and sines at the same height, the other way. */
+function mirrored({ S, triangle, saw, pulse }: Oscillator): number {
+  const p = S[At.phase]!;
+  if (triangle || saw || pulse) return p > 0 ? 1 - p : 0;
+  return p <= 0.5 ? 0.5 - p : 1.5 - p;
+}
+
+/** Takes the cycle to another phase, `ago` samples before now. */
+function leap(o: Oscillator, to: number, ago: number, rate: number): void {
   const { S, ring } = o;
   const before = S[At.phase]!;
   const valueBefore = shape(o, before);
   const slopeBefore = slope(o, before);
-  S[At.phase] = 0;
-  S[At.high] = S[At.duty]! > 0 ? 1 : 0;
+  S[At.phase] = to;
+  S[At.high] = to < S[At.duty]! ? 1 : 0;
   if (o.noise) return;
-  addStep(ring, S[At.now]!, ago, shape(o, 0) - valueBefore);
-  const bend = (slope(o, 0) - slopeBefore) * rate;
+  addStep(ring, S[At.now]!, ago, shape(o, to) - valueBefore);
+  const bend = (slope(o, to) - slopeBefore) * rate;
   if (bend !== 0) addCorner(ring, S[At.now]!, ago, bend);
 }
 
 function synchronise(o: Oscillator, ago: number, inc: number, bend: number): number {
-  const { S, soft, softness } = o;
+  const { S, soft, mirror, softness } = o;
   const after = inc * ago - 0.5 * bend * ago * ago;
   const whole = inc - 0.5 * bend;
   const wrapped = advance(o, whole - after, ago, inc, bend);
   const starts = !soft || S[At.phase]! >= 1 - softness.value / 100;
-  if (starts) restart(o, ago, inc - bend * ago);
+  if (starts) leap(o, mirror ? mirrored(o) : 0, ago, inc - bend * ago);
   const later = after > 0 ? advance(o, after, 0, inc, bend) : NO_SYNC;
-  return starts ? ago : Math.max(wrapped, later);
+  return starts && !mirror ? ago : Math.max(wrapped, later);
 }
 
 /** A stretch of an oscillator that follows a master, or of one that is noise. */
