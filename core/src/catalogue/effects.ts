@@ -15,6 +15,7 @@ const stereoWith = <T extends Record<string, number | 'octaves' | readonly strin
 const mix = { mix: number('%', 0, 100, 30, 0) };
 const MIX = 'in goes to both sides; left = (1 - mix/100) * dry + mix/100 * wet';
 
+const ZDF = 'V. Zavalishin, The Art of VA Filter Design (2018)';
 const compressing = (() => {
   const { inputs, ...rest } = stereoWith({ threshold: 'octaves', mix: 20 });
   return { ...rest, inputs: { ...inputs, side: 'audio' } } as const;
@@ -162,6 +163,22 @@ export const effects = {
       mix: number('%', 0, 100, 100, 0),
     },
     silentWithout: ['in', 'left', 'right'],
+  },
+  speaker: {
+    family: 'effect',
+    summary:
+      'A loudspeaker in its box before a microphone: no lows beneath the box, no highs above the cone, a bite between.',
+    equation:
+      'two-pole high-pass at body, Q 1; bell of bite dB at 0.6 * edge, Q 1.2; four-pole Butterworth low-pass at edge',
+    source: `${ZDF}, chapter 4; the bell after A. Simper (2013)`,
+    inputs: { in: 'audio' },
+    outputs: { out: 'audio' },
+    params: {
+      body: number('Hz', 30, 300, 85),
+      edge: number('Hz', 1500, 12000, 4500),
+      bite: number('dB', -6, 15, 5, 0),
+    },
+    silentWithout: ['in'],
   },
   shifter: {
     family: 'effect',

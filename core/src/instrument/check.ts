@@ -46,7 +46,8 @@ function checkRackTypes(definition: Instrument, rack: Rack): Problem[] {
 /** Where a fault of a placed module stands in its type: lists of a panel begin with what the cabinet has by itself. */
 function withinType(pointer: string, bare: Instrument): string {
   const [, list, index, rest = ''] =
-    /^\/(controls|jacks|circuit\/modules|circuit\/wires|sequencers)\/(\d+)(.*)$/.exec(pointer) ?? [];
+    /^\/(controls|jacks|circuit\/modules|circuit\/wires|sequencers)\/(\d+)(.*)$/.exec(pointer) ??
+    [];
   const fixed = {
     controls: bare.controls.length,
     jacks: bare.jacks.length,

@@ -14,3 +14,6 @@ export * from './control-name';
 export * from './meaning';
 export * from './pairs';
 export * from './still-there';
+export * from './outboard';
+export { outboardKinds } from './outboard-kinds';
+export { canStandBehind } from './with-outboard';

@@ -1,4 +1,6 @@
+import type { Outboard } from './outboard';
 import type { Placed } from './rack';
+import { withOutboard } from './with-outboard';
 import type { Sequencer } from './sequencer';
 import type { Control, Instrument, Module, RackType, Wire } from './schema';
 
@@ -6,19 +8,52 @@ import type { Control, Instrument, Module, RackType, Wire } from './schema';
 export interface PanelChoice {
   /** Where the modules of a cabinet stood when the patch was recorded; absent for the cabinet's own arrangement. */
   rack?: readonly Placed[] | undefined;
+  /** What stands behind the instrument, in the order of the sound. */
+  outboard?: readonly Outboard[] | undefined;
+  /** Jack at which the sound is taken off; absent for the instrument's own output. */
+  outlet?: string | undefined;
 }
 
 const made = new WeakMap<Instrument, WeakMap<readonly Placed[], Instrument>>();
 
+/** Faces with something behind them: by the face, by what stands there, by the outlet. */
+const behind = new WeakMap<Instrument, WeakMap<readonly Outboard[], Map<string, Instrument>>>();
+/** Whoever holds one of these holds the whole of it; what it is without that. */
+const whole = new WeakMap<Instrument, Instrument>();
+const NOTHING: readonly Outboard[] = [];
+
 /**
  * The panel one stands before: of a cabinet its modules where they are placed, each a section of its own; of any other
- * instrument the instrument itself. A placed module's controls, jacks and circuit take the module's id in front of their
- * own, so moving a module changes nothing that was recorded of it. The same objects give the same face.
+ * instrument the instrument itself; and below either what stands behind it. A placed module's controls, jacks and circuit
+ * take the module's id in front of their own, so moving a module changes nothing that was recorded of it. The same objects
+ * give the same face.
  */
 export function panelOf(instrument: Instrument, choice: PanelChoice = {}): Instrument {
+  if (whole.has(instrument)) return instrument;
+  const face = cabinetFace(instrument, choice.rack);
+  const { outboard = NOTHING, outlet } = choice;
+  if (outboard.length === 0 && outlet === undefined) return face;
+  const list = outboard.length === 0 ? NOTHING : outboard;
+  const faces = behind.get(face) ?? new WeakMap<readonly Outboard[], Map<string, Instrument>>();
+  behind.set(face, faces);
+  const outlets = faces.get(list) ?? new Map<string, Instrument>();
+  faces.set(list, outlets);
+  const found = outlets.get(outlet ?? '');
+  if (found) return found;
+  const made = withOutboard(face, list, outlet);
+  outlets.set(outlet ?? '', made);
+  whole.set(made, face);
+  return made;
+}
+
+/** The panel without what stands behind it, of a face that has something too. */
+export const bareFace = (instrument: Instrument, choice: PanelChoice): Instrument =>
+  whole.get(instrument) ?? cabinetFace(instrument, choice.rack);
+
+function cabinetFace(instrument: Instrument, arranged: PanelChoice['rack']): Instrument {
   const { rack } = instrument;
   if (!rack) return instrument;
-  const placed = choice.rack ?? rack.placed;
+  const placed = arranged ?? rack.placed;
   const known = made.get(instrument) ?? new WeakMap<readonly Placed[], Instrument>();
   made.set(instrument, known);
   const found = known.get(placed);

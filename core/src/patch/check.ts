@@ -5,6 +5,7 @@ import { isSwitched } from '../instrument/schema';
 import { panelOf } from '../instrument/panel-of';
 import { checkPlaced } from '../instrument/placed';
 import type { Pattern } from '../pattern/pattern';
+import { checkOutboard } from './check-outboard';
 import type { Cable, MatrixRow, Patch } from './schema';
 
 /**
@@ -22,6 +23,7 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
   if (patch.revision !== undefined && !instrument.revisions.some((r) => r.id === patch.revision)) {
     report('/revision', `${instrument.name} has no revision "${patch.revision}".`);
   }
+  checkOutboard(patch, definition, report);
   const controls = new Map(instrument.controls.map((c) => [c.id, c]));
   const sections = new Set(instrument.sections.map((s) => s.id));
   for (const [id, setting] of Object.entries(patch.settings)) {

@@ -42,6 +42,7 @@ export const blankPatch = (instrument: Instrument, name: string): Patch => ({
   settings: {},
   notes: {},
   cables: [],
+  outboard: [],
   matrix: [],
   variations: [],
   ends: {},

@@ -85,6 +85,10 @@ function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference
     }));
 }
 
+/** What stands behind an instrument, in a line. */
+const sayOutboard = ({ outboard }: Patch): string =>
+  outboard.map((t) => `${t.name}${t.off ? ' (off)' : ''}`).join(', then ') || 'nothing';
+
 const FIELDS: ToldField<Patch>[] = [
   ['name', 'Name', (p) => p.name],
   ['edition', 'Version of the instrument', (p) => String(editionOf(p))],
@@ -95,6 +99,8 @@ const FIELDS: ToldField<Patch>[] = [
   ['tempo', 'Tempo', (p) => `${p.tempo} bpm`],
   ['about', 'About', (p) => p.about],
   ['rack', 'Cabinet', (p) => (p.rack ? `${p.rack.length} modules` : 'as it is')],
+  ['outlet', 'Taken off at', (p) => p.outlet ?? 'the output'],
+  ['outboard', 'Behind the instrument', sayOutboard],
   ['variations', 'Variations', (p) => p.variations.map((v) => v.name).join(', ') || 'none'],
   ['ends', 'Ends of wheel and pedal', (p) => `${Object.keys(p.ends).length} told`],
   ['meant', 'Findings meant so', (p) => `${Object.keys(p.meant).length}`],

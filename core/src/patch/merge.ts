@@ -8,6 +8,7 @@ const KEYED: Keyed<Patch> = {
   ends: null,
   meant: null,
   cables: (cable: { id: string }) => cable.id,
+  outboard: (thing: { id: string }) => thing.id,
   variations: (variation: { id: string }) => variation.id,
   patterns: (pattern: { id: string }) => pattern.id,
   matrix: (row: { row: number }) => String(row.row),

@@ -2,6 +2,7 @@ import { settingSchema } from '../reading/setting';
 import { phraseNoteSchema } from '../pattern/phrase';
 import * as z from 'zod';
 import { id } from '../instrument/atoms';
+import { MOST_OUTBOARD, outboardSchema } from '../instrument/outboard';
 import { placedSchema } from '../instrument/rack';
 import { patternsSchema } from '../pattern/pattern';
 
@@ -93,6 +94,10 @@ export const patchSchema = z.strictObject({
   cables: z.array(cableSchema).max(600).default([]),
   /** Where a cabinet's modules stood; absent for the cabinet's own arrangement. */
   rack: z.array(placedSchema).max(128).optional(),
+  /** What stands behind the instrument and belongs to the sound, in the sound's order. */
+  outboard: z.array(outboardSchema).max(MOST_OUTBOARD).default([]),
+  /** Jack at which the sound is taken off; absent for the instrument's own output. */
+  outlet: id.optional(),
   matrix: z.array(matrixRowSchema).max(64).default([]),
   variations: z.array(variationSchema).max(32).default([]),
   /** What wheel, bender, pedal, pressure and velocity do at their ends, by control. */

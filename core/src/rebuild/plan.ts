@@ -12,6 +12,7 @@ import { cableChange } from './cables';
 import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
 import { entrySteps } from './entry';
 import type { Listening, Movement, PanelBefore, Step } from './step';
+import { outboardSteps } from './outboard';
 import { cableSteps, rackSteps, rowSteps } from './patching';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
 
@@ -74,6 +75,7 @@ export function planRebuild(
     }
     if (i === lastClearing) {
       for (const step of rackSteps(instrument, before, patch)) work(step, step.section);
+      for (const step of outboardSteps(instrument, before, patch)) work(step, step.section);
       for (const step of cableSteps(instrument, before, patch, times)) work(step, step.section);
     }
     if (stop.clearing) continue;
@@ -227,6 +229,8 @@ export function panelAfter(
     matrix: [...before.matrix],
     patterns: [...(before.patterns ?? [])],
     ...(patch.rack ? { rack: patch.rack } : {}),
+    outboard: patch.outboard,
+    ...(patch.outlet === undefined ? {} : { outlet: patch.outlet }),
   };
   for (const step of plan.steps.slice(0, count)) {
     if (step.kind === 'movement') {

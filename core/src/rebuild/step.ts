@@ -4,7 +4,7 @@ import type { CableMove } from './cables';
 
 /** What the panel is known to show before the rebuild. */
 export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
-  Pick<Partial<Patch>, 'rack' | 'patterns'>;
+  Pick<Partial<Patch>, 'rack' | 'patterns' | 'outboard' | 'outlet'>;
 
 /** One movement of a hand. */
 export interface Movement {
@@ -61,9 +61,12 @@ export interface RowSetting {
   seconds: number;
 }
 
-/** A module of a cabinet that is put in, taken out or put elsewhere, with the power off. */
+/**
+ * `rack`: a module of a cabinet that is put in, taken out or put elsewhere, with the power off; `outboard`: something that
+ * is put behind the instrument or taken away, or the jack at which the sound is taken off.
+ */
 export interface Racking {
-  kind: 'rack';
+  kind: 'rack' | 'outboard';
   id: string;
   section: string;
   text: string;

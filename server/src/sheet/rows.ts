@@ -79,6 +79,7 @@ function groupOf(step: Exclude<Step, Listening>): string {
   if (step.kind === 'movement') return step.section;
   if (step.kind === 'row') return 'Matrix';
   if (step.kind === 'entry') return 'Sequencer';
+  if (step.kind === 'outboard') return 'Behind the instrument';
   return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
 }
 

@@ -29,6 +29,7 @@ import { fourPole } from './four-pole';
 import { overload12 } from './overload';
 import { rows } from './rows';
 import { shifter } from './shifter';
+import { speaker } from './speaker';
 import { spring } from './spring';
 import { sub } from './sub';
 import { filterPair, highPass12, lowPass12, stateVariable } from './two-pole';
@@ -103,4 +104,5 @@ export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   compressor,
   equaliser,
   shifter,
+  speaker,
 };

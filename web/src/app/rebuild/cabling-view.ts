@@ -105,11 +105,11 @@ export class CablingView {
   });
   protected readonly rack = computed(() => {
     const step = this.step();
-    return step.kind === 'rack' ? step : null;
+    return step.kind === 'rack' || step.kind === 'outboard' ? step : null;
   });
   protected readonly cable = computed(() => {
     const step = this.step();
-    return step.kind === 'row' || step.kind === 'rack' || step.kind === 'entry' ? null : step;
+    return step.kind === 'pull' || step.kind === 'move' || step.kind === 'add' ? step : null;
   });
   protected readonly ends = computed(() => {
     const cable = this.cable();

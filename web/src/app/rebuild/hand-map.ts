@@ -96,7 +96,7 @@ export class HandMap {
     if (!step || step.kind === 'listening' || step.kind === 'row' || step.kind === 'entry')
       return null;
     const { controls, jacks, sections } = this.instrument();
-    if (step.kind === 'rack') {
+    if (step.kind !== 'movement' && !('jack' in step)) {
       const at = sections.find((s) => s.id === step.section);
       return at
         ? { id: step.id, x: at.x + at.width / 2, y: at.y + at.height / 2, section: at.id }

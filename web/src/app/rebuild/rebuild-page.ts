@@ -136,7 +136,8 @@ export class RebuildPage {
     const order = sectionsInOrder(instrument);
     const at = order.findIndex((s) => s.id === id);
     const section = order[at];
-    if (!section) return { number: '', name: step.kind === 'rack' ? 'Cabinet' : '' };
+    const bare = { rack: 'Cabinet', outboard: 'Behind the instrument' } as const;
+    if (!section) return { number: '', name: step.kind in bare ? bare[step.kind as 'rack'] : '' };
     return { number: String(at + 1), name: section.name };
   }
 
