@@ -14,23 +14,21 @@ export interface PanelChoice {
   outlet?: string | undefined;
 }
 
-const made = new WeakMap<Instrument, WeakMap<readonly Placed[], Instrument>>();
-
+/** Of every face the instrument that it is a face of. */
+const definitions = new WeakMap<Instrument, Instrument>();
+const cabinets = new WeakMap<Instrument, WeakMap<readonly Placed[], Instrument>>();
 /** Faces with something behind them: by the face, by what stands there, by the outlet. */
 const behind = new WeakMap<Instrument, WeakMap<readonly Outboard[], Map<string, Instrument>>>();
-/** Whoever holds one of these holds the whole of it; what it is without that. */
-const whole = new WeakMap<Instrument, Instrument>();
 const NOTHING: readonly Outboard[] = [];
 
 /**
  * The panel one stands before: of a cabinet its modules where they are placed, each a section of its own; of any other
  * instrument the instrument itself; and below either what stands behind it. A placed module's controls, jacks and circuit
  * take the module's id in front of their own, so moving a module changes nothing that was recorded of it. The same objects
- * give the same face.
+ * give the same face; of a face it is what it would be of its instrument, so that whoever holds one need not know.
  */
 export function panelOf(instrument: Instrument, choice: PanelChoice = {}): Instrument {
-  if (whole.has(instrument)) return instrument;
-  const face = cabinetFace(instrument, choice.rack);
+  const face = bareFace(instrument, choice);
   const { outboard = NOTHING, outlet } = choice;
   if (outboard.length === 0 && outlet === undefined) return face;
   const list = outboard.length === 0 ? NOTHING : outboard;
@@ -42,26 +40,23 @@ export function panelOf(instrument: Instrument, choice: PanelChoice = {}): Instr
   if (found) return found;
   const made = withOutboard(face, list, outlet);
   outlets.set(outlet ?? '', made);
-  whole.set(made, face);
+  definitions.set(made, definitions.get(face) ?? face);
   return made;
 }
 
-/** The panel without what stands behind it, of a face that has something too. */
-export const bareFace = (instrument: Instrument, choice: PanelChoice): Instrument =>
-  whole.get(instrument) ?? cabinetFace(instrument, choice.rack);
-
-function cabinetFace(instrument: Instrument, arranged: PanelChoice['rack']): Instrument {
-  const { rack } = instrument;
-  if (!rack) return instrument;
+/** The panel without what stands behind it. */
+export function bareFace(instrument: Instrument, { rack: arranged }: PanelChoice): Instrument {
+  const definition = definitions.get(instrument) ?? instrument;
+  const { rack } = definition;
+  if (!rack) return definition;
   const placed = arranged ?? rack.placed;
-  const known = made.get(instrument) ?? new WeakMap<readonly Placed[], Instrument>();
-  made.set(instrument, known);
+  const known = cabinets.get(definition) ?? new WeakMap<readonly Placed[], Instrument>();
+  cabinets.set(definition, known);
   const found = known.get(placed);
   if (found) return found;
-  const face = build(instrument, placed);
+  const face = build(definition, placed);
   known.set(placed, face);
-  // The face of a face is itself: whoever holds one need not know.
-  made.set(face, new WeakMap([[placed, face]]));
+  definitions.set(face, definition);
   return face;
 }
 

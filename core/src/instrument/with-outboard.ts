@@ -6,6 +6,9 @@ const HEIGHT = 118;
 const GAP = 12;
 const COLUMN = 56;
 const NARROWEST = 120;
+/** What a section's number takes of its heading, and each letter of its name. */
+const NUMBER = 48;
+const LETTER = 7.5;
 
 /** Ids of what leads to what is heard when something stands behind an instrument. */
 const LAST = 'behind';
@@ -31,9 +34,13 @@ export function withOutboard(
   const controls: Control[] = [];
   let [x, y] = [8, face.panel.height + GAP];
   for (const thing of outboard) {
-    const width = Math.max(NARROWEST, 16 + COLUMN * thing.controls.length);
-    if (x > 8 && x + width > face.panel.width - 8) [x, y] = [8, y + HEIGHT + GAP];
     const { id, name } = thing;
+    const width = Math.max(
+      NARROWEST,
+      16 + COLUMN * thing.controls.length,
+      NUMBER + LETTER * name.length,
+    );
+    if (x > 8 && x + width > face.panel.width - 8) [x, y] = [8, y + HEIGHT + GAP];
     sections.push({ id, name, stage: 'effects', x, y, width, height: HEIGHT });
     thing.controls.forEach((control, i) => {
       const step = (width - 16) / thing.controls.length;

@@ -10,6 +10,7 @@ export * from './write-note-lines';
 export * from './cables';
 export * from './matrix';
 export * from './variation';
-export * from './rearrange';
+export { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
+export * from './outboard';
 export * from './copy';
 export * from './settings-csv';

@@ -12,7 +12,8 @@ import { diffPatches } from './diff';
 import { mergePatches } from './merge';
 import type { Patch } from './schema';
 
-const kind = (id: string): Outboard => outboardSchema.parse(outboardKinds.find((k) => k.id === `out-${id}`));
+const kind = (id: string): Outboard =>
+  outboardSchema.parse(outboardKinds.find((k) => k.id === `out-${id}`));
 const set = (value: number | string) => ({ kind: 'set', value }) as const;
 const sound = (patch: Patch, instrument = curlew, seconds = 0.5): Float32Array =>
   render(compile(panelOf(instrument, patch), patch), {

@@ -66,7 +66,7 @@ const mapKeys = (
   Object.fromEntries(Object.entries(settings).map(([key, value]) => [rename(key), value]));
 
 /** Drops everything that names controls, jacks and sections which the new arrangement does not have. */
-function forget(instrument: Instrument, before: Patch, after: Patch): Patch {
+export function forget(instrument: Instrument, before: Patch, after: Patch): Patch {
   const face = panelOf(instrument, after);
   const controls = new Set(face.controls.map((c) => c.id));
   const jacks = new Set(face.jacks.map((j) => j.id));

@@ -22,6 +22,7 @@ import {
   settingsCsv,
   writeNoteLines,
 } from '@hurrel/core';
+import { Behind } from './behind';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
@@ -32,7 +33,7 @@ import { TransportService } from '../transport/transport.service';
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
   selector: 'hur-details-page',
-  imports: [RouterLink],
+  imports: [Behind, RouterLink],
   templateUrl: './details-page.html',
   styleUrl: './details-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
