@@ -60,6 +60,9 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
       if (!control) report(at, `${instrument.name} has no control "${id}".`);
       else checkSetting(setting, control, at, report);
     }
+    const { revision } = variation;
+    if (revision !== undefined && !instrument.revisions.some((r) => r.id === revision))
+      report(`${pointer}/revision`, `${instrument.name} has no revision "${revision}".`);
     variation.pulled.forEach((id, k) => {
       if (!patch.cables.some((c) => c.id === id)) {
         report(`${pointer}/pulled/${k}`, `The patch has no cable "${id}".`);

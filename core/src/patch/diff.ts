@@ -15,9 +15,21 @@ export function diffPatches(instrument: Instrument, before: Patch, after: Patch)
     ...cableDifferences(instrument, before, after),
     ...rowDifferences(instrument, before, after),
     ...noteDifferences(instrument, before, after),
-    ...fieldDifferences(FIELDS, before, after),
+    ...fieldDifferences(FIELDS, before, after).map((d) =>
+      d.pointer === '/revision' ? namedRevisions(instrument, d) : d,
+    ),
   ];
 }
+
+/** Revisions by the names that they have. */
+const namedRevisions = ({ revisions }: Instrument, difference: Difference): Difference => {
+  const named = (id: string): string => revisions.find((r) => r.id === id)?.name ?? id;
+  return {
+    ...difference,
+    before: named(difference.before),
+    after: named(difference.after),
+  };
+};
 
 function controlDifferences(instrument: Instrument, a: Patch, b: Patch): Difference[] {
   const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));

@@ -52,6 +52,8 @@ export const variationSchema = z.strictObject({
   name: z.string().trim().min(1).max(80),
   about: z.string().max(500).default(''),
   settings: z.record(id, settingSchema).default({}),
+  /** Revision of the instrument in whose place it is heard: another board. */
+  revision: id.optional(),
   /** Cables of the patch that are not in. */
   pulled: z.array(id).max(600).default([]),
   /** Cables that are in besides. */

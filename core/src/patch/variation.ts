@@ -12,6 +12,7 @@ export function applyVariation(patch: Patch, variation: Variation): Patch {
   const pulled = new Set(variation.pulled);
   return {
     ...patch,
+    ...(variation.revision === undefined ? {} : { revision: variation.revision }),
     settings: { ...patch.settings, ...variation.settings },
     cables: [...patch.cables.filter((c) => !pulled.has(c.id)), ...variation.plugged],
     matrix: variation.rows.reduce<MatrixRow[]>(
@@ -24,7 +25,7 @@ export function applyVariation(patch: Patch, variation: Variation): Patch {
 /** What of a state of the panel departs from a patch, as a variation of it. */
 export function variationFrom(
   patch: Patch,
-  state: Pick<Patch, 'settings' | 'cables' | 'matrix'>,
+  state: Pick<Patch, 'settings' | 'cables' | 'matrix'> & Partial<Pick<Patch, 'revision'>>,
   name: Pick<Variation, 'id' | 'name' | 'about'>,
 ): Variation {
   const settings: Record<string, Setting> = {};
@@ -38,6 +39,9 @@ export function variationFrom(
   }
   return {
     ...name,
+    ...(state.revision === undefined || state.revision === patch.revision
+      ? {}
+      : { revision: state.revision }),
     settings,
     pulled: patch.cables.filter((c) => !state.cables.some((s) => equal(s, c))).map((c) => c.id),
     plugged: state.cables.filter((c) => !had(c)),

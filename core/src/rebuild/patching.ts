@@ -113,3 +113,27 @@ export function rackSteps(instrument: Instrument, before: PanelBefore, patch: Pa
   }
   return steps;
 }
+
+/** Seconds for a board that is exchanged. */
+const EXCHANGED = 120;
+
+/** Boards of the instrument that are exchanged: where the panel is known to have another one. */
+export function revisionSteps(
+  { revisions }: Instrument,
+  before: PanelBefore,
+  patch: Patch,
+): Racking[] {
+  const [was, is] = [before.revision, patch.revision].map((id) =>
+    revisions.find((r) => r.id === id),
+  );
+  if (!was || !is || was === is) return [];
+  return [
+    {
+      kind: 'rack',
+      id: `revision-${is.id}`,
+      section: '',
+      text: `Power off. Exchange ${was.name} for ${is.name}`,
+      seconds: EXCHANGED,
+    },
+  ];
+}

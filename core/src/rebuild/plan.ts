@@ -13,7 +13,7 @@ import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
 import { entrySteps } from './entry';
 import type { Listening, Movement, PanelBefore, Step } from './step';
 import { outboardSteps } from './outboard';
-import { cableSteps, rackSteps, rowSteps } from './patching';
+import { cableSteps, rackSteps, revisionSteps, rowSteps } from './patching';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
 
 export interface RebuildPlan {
@@ -74,6 +74,7 @@ export function planRebuild(
       work(toMovement(control, was, target, patch, times), stop.section);
     }
     if (i === lastClearing) {
+      for (const step of revisionSteps(instrument, before, patch)) work(step, step.section);
       for (const step of rackSteps(instrument, before, patch)) work(step, step.section);
       for (const step of outboardSteps(instrument, before, patch)) work(step, step.section);
       for (const step of cableSteps(instrument, before, patch, times)) work(step, step.section);
@@ -230,6 +231,7 @@ export function panelAfter(
     patterns: [...(before.patterns ?? [])],
     ...(patch.rack ? { rack: patch.rack } : {}),
     outboard: patch.outboard,
+    ...(patch.revision === undefined ? {} : { revision: patch.revision }),
     ...(patch.outlet === undefined ? {} : { outlet: patch.outlet }),
   };
   for (const step of plan.steps.slice(0, count)) {

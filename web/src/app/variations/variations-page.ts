@@ -23,6 +23,9 @@ import {
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
+import { InTurn } from './in-turn';
+import { Measured } from './measured';
+import { MeasureService } from '../sound/measure.service';
 import { TransportService } from '../transport/transport.service';
 import { ToastService } from '../ui/toasts';
 
@@ -30,6 +33,7 @@ import { ToastService } from '../ui/toasts';
 @Component({
   selector: 'hur-variations-page',
   imports: [RouterLink],
+  providers: [InTurn, Measured, MeasureService],
   templateUrl: './variations-page.html',
   styleUrl: './variations-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -45,9 +49,16 @@ export class VariationsPage implements OnDestroy {
   protected readonly shown = this.store.selectSignal(patchFeature.selectVariation);
   private readonly id = this.store.selectSignal(patchFeature.selectId);
 
+  protected readonly turn = inject(InTurn);
+  protected readonly measured = inject(Measured);
+  protected readonly boards = computed(() => this.instrument()?.revisions ?? []);
+
   protected readonly table = computed(() => {
     const [instrument, patch] = [this.instrument(), this.patch()];
-    return instrument && patch ? variationTable(instrument, patch) : [];
+    // Boards have a line of their own.
+    return instrument && patch
+      ? variationTable(instrument, patch).filter((row) => row.pointer !== '/revision')
+      : [];
   });
   /** From one to the other: ids of variations, or nothing for the patch itself. */
   protected readonly from = signal('');
@@ -89,6 +100,11 @@ export class VariationsPage implements OnDestroy {
   constructor() {
     const first = this.patch()?.variations[0];
     if (first) this.to.set(first.id);
+    const asked = computed(() => {
+      const [instrument, patch] = [this.instrument(), this.patch()];
+      return instrument && patch && patch.variations.length > 0 ? { instrument, patch } : null;
+    });
+    this.measured.follow(asked);
   }
 
   ngOnDestroy(): void {
@@ -97,6 +113,24 @@ export class VariationsPage implements OnDestroy {
 
   protected nameOf(id: string): string {
     return this.patch()?.variations.find((v) => v.id === id)?.name ?? 'the patch itself';
+  }
+
+  protected boardName(id: string | undefined): string {
+    return (this.boards().find((b) => b.id === id) ?? this.boards()[0])?.name ?? '';
+  }
+
+  protected setBoard(id: string, board: string): void {
+    this.write(
+      this.patch()!.variations.map((v) => {
+        const { revision: _, ...rest } = v;
+        return v.id !== id ? v : board === '' ? rest : { ...rest, revision: board };
+      }),
+    );
+  }
+
+  protected inTurn(): void {
+    if (this.turn.heard() === null) this.turn.start(() => this.patch());
+    else this.turn.stop();
   }
 
   protected add(name: string): void {
