@@ -20,8 +20,9 @@ const STEPS =
 const OVER =
   'computed at four times the sample rate, 97-tap linear-phase filter. Late by 12 samples.';
 const inputs = { pitch: 'pitch', mod: 'modulation' } as const;
+const startMoves = underVoltage({ start: 20 });
 const stackMoves = underVoltage({ detune: 20, mix: 20 });
-const chordMoves = underVoltage({ inversion: 0.6 });
+const chordMoves = underVoltage({ inversion: 1.2 });
 const foldMoves = underVoltage({ symmetry: 20 });
 const operatorMoves = underVoltage({ feedback: 20 });
 
@@ -66,15 +67,15 @@ export const oscillators = {
   },
   chord: {
     family: 'source',
-    summary: 'A chord of up to four notes from one key.',
-    equation: `${PITCH}; one oscillator for each note of the chord type, the lowest \`inversion\` notes an octave up; each at 5 V / number of notes`,
+    summary: 'A chord of two to six notes from one key.',
+    equation: `${PITCH}; one oscillator for each note of the chord type, the lowest note an octave up \`inversion\` times, one after the other: beyond the number of notes it climbs on; each at 5 V / number of notes`,
     source: STEPS,
     inputs: { ...inputs, ...chordMoves.inputs },
     byVoltage: chordMoves.byVoltage,
     outputs: { out: 'audio' },
     params: {
       type: choice(Object.keys(chordTypes)),
-      inversion: number('', 0, 3, 0, 0),
+      inversion: number('', 0, 12, 0, 0),
       wave: choice(['saw', 'square']),
       ...tuning,
     },
@@ -124,12 +125,13 @@ export const oscillators = {
     family: 'source',
     summary: 'Noise, white or pink.',
     equation:
-      'white: uniform +-5 V; pink: white through first-order sections, a pole each octave from 10 Hz and a zero half an octave above it, made up to the same power',
+      'white: uniform +-5 V; pink: white through first-order sections, a pole each octave from 10 Hz and a zero half an octave above it, made up to the same power. With something in trigger it is a recording: at each stroke it begins anew at start/100 s of one and the same noise',
     source:
       'Interlaced poles and zeros as an approximation of a fractional slope: M. S. Keshner, 1/f Noise, Proc. IEEE 70 (1982)',
-    inputs: {},
+    inputs: { trigger: 'gate', ...startMoves.inputs },
+    byVoltage: startMoves.byVoltage,
     outputs: { out: 'audio' },
-    params: { colour: choice(['white', 'pink']) },
+    params: { colour: choice(['white', 'pink']), start: number('%', 0, 100, 0, 0) },
     sounds: true,
     bounds: () => ({ out: AUDIO }),
   },

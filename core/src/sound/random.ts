@@ -1,3 +1,5 @@
+const STEP = 0x6d2b79f5;
+
 /**
  * Seeded generator, uniform in 0 (included) to 1 (excluded).
  * Source: mulberry32, T. Ettinger 2017, public domain; period 2^32.
@@ -10,8 +12,13 @@ export class Random {
     this.state[0] = seed;
   }
 
+  /** Goes to the number that is so many behind those of a seed. */
+  skipFrom(seed: number, count: number): void {
+    this.state[0] = seed + Math.imul(count, STEP);
+  }
+
   next(): number {
-    const state = (this.state[0]! + 0x6d2b79f5) >>> 0;
+    const state = (this.state[0]! + STEP) >>> 0;
     this.state[0] = state;
     let t = state;
     t = Math.imul(t ^ (t >>> 15), t | 1);

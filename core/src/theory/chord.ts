@@ -15,12 +15,24 @@ export const chordTypes = {
   minor7: [0, 3, 7, 10],
   diminished7: [0, 3, 6, 9],
   add9: [0, 4, 7, 14],
+  'minor-add9': [0, 3, 7, 14],
+  'six-nine': [0, 4, 7, 9, 14],
+  'minor-six-nine': [0, 3, 7, 9, 14],
+  ninth: [0, 4, 7, 10, 14],
+  major9: [0, 4, 7, 11, 14],
+  minor9: [0, 3, 7, 10, 14],
+  'seventh-sus4': [0, 5, 7, 10],
+  'half-diminished': [0, 3, 6, 10],
+  eleventh: [0, 4, 7, 10, 14, 17],
+  minor11: [0, 3, 7, 10, 14, 17],
 } as const satisfies Record<string, readonly number[]>;
 export type ChordType = keyof typeof chordTypes;
 
-/** Semitones of a chord whose lowest `inversion` notes stand an octave higher, lowest first. */
+/** Semitones of a chord whose lowest note was put an octave up `inversion` times, lowest first. */
 export const chordNotes = (type: ChordType, inversion = 0): number[] => {
   const notes = chordTypes[type];
-  const turned = Math.max(0, Math.min(notes.length - 1, Math.round(inversion)));
-  return notes.map((n, i) => (i < turned ? n + 12 : n)).sort((a, b) => a - b);
+  const times = Math.max(0, Math.round(inversion));
+  const rounds = Math.floor(times / notes.length);
+  const turned = times % notes.length;
+  return notes.map((n, i) => n + 12 * (i < turned ? rounds + 1 : rounds)).sort((a, b) => a - b);
 };

@@ -22,11 +22,39 @@ export const noise = kernelOf(
     const level = pinkLevel(poles, zeros);
     const P = Float64Array.from(poles);
     const Z = Float64Array.from(zeros);
-    return { state: { random: random.state, memory }, out, random, pink, memory, level, P, Z };
+    return {
+      state: { random: random.state, memory, S: new Float64Array(1) },
+      out,
+      random,
+      pink,
+      memory,
+      level,
+      P,
+      Z,
+      trigger: context.connected('trigger') ? context.input('trigger') : null,
+      start: context.number('start'),
+      /** Where the recording begins. */
+      first: random.state[0]!,
+      sampleRate,
+    };
   },
-  ({ out, random, pink, memory, level, P, Z }, from, to) => {
+  (
+    { state: { S }, out, random, pink, memory, level, P, Z, trigger, start, first, sampleRate },
+    from,
+    to,
+  ) => {
     const y = out;
-    for (let i = from; i < to; i++) y[i] = 10 * random.next() - 5;
+    for (let i = from; i < to; i++) {
+      if (trigger) {
+        const open = trigger[i]! > 2.5;
+        if (open && S[0] === 0) {
+          random.skipFrom(first, Math.round((start.value / 100) * sampleRate));
+          memory.fill(0);
+        }
+        S[0] = open ? 1 : 0;
+      }
+      y[i] = 10 * random.next() - 5;
+    }
     if (!pink) return;
     // One section after the other over the whole stretch.
     for (let s = 0; s < P.length; s++) {

@@ -220,3 +220,36 @@ describe('tuning', () => {
     expect(countedHz(sound)).toBeCloseTo(C4_HZ * 1.4, 3);
   });
 });
+
+describe('noise that is struck', () => {
+  const struck = (start: number): Float64Array =>
+    record(
+      benchGraph(
+        {
+          l: ['lfo', { shape: 'square', rate: 10 }],
+          n: ['noise', { start }],
+          out: ['output'],
+        },
+        ['l.out > n.trigger', 'n.out > out.in'],
+        'out',
+      ),
+      'n.out',
+      0.3,
+      { sampleRate: 8000 },
+    );
+
+  it('is the same at every stroke, and another from another start', () => {
+    const [first, other] = [struck(0), struck(10)];
+    expect(first.subarray(0, 800)).toEqual(first.subarray(800, 1600));
+    expect(other.subarray(0, 800)).toEqual(other.subarray(1600, 2400));
+    // A tenth of a second further on in the same recording.
+    const free = record(
+      benchGraph({ n: ['noise'], out: ['output'] }, ['n.out > out.in'], 'out'),
+      'n.out',
+      0.3,
+      { sampleRate: 8000 },
+    );
+    expect(first.subarray(0, 800)).toEqual(free.subarray(0, 800));
+    expect(other.subarray(0, 800)).toEqual(free.subarray(800, 1600));
+  });
+});
