@@ -3,7 +3,7 @@ import type { ContinuousControl, Control, SwitchedControl } from '../instrument/
 import { isSwitched } from '../instrument/schema';
 import { formatValue, soundingValue } from '../reading/format';
 import { positionToAngle } from '../reading/dial';
-import { CELL_HEIGHT, liesDown, switchCells, turns } from './place';
+import { CELL_HEIGHT, cellsBottom, liesDown, switchCells, turns } from './place';
 import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
 
 /** Size of a name's letters where its neighbours leave it no more, in panel units. */
@@ -201,7 +201,7 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
       shapes.push(path('ear', circle(cell.x + cell.width + 2, cell.y + CELL_HEIGHT / 2, 4)));
     }
   });
-  const bottom = cells.at(-1)!.y + CELL_HEIGHT;
+  const bottom = cellsBottom(cells);
   const named = setting?.kind === 'any' ? { ...control, name: `${control.name}: any` } : control;
   shapes.push(
     ...lettering(named, setting, control.place.x, bottom + (liesDown(control) ? 14 : 15)),

@@ -11,13 +11,16 @@ export interface Box {
 }
 
 export const CELL_HEIGHT = 18;
+/** Positions that stand in one column; more stand in columns of about so many. */
+const MOST_IN_A_COLUMN = 12;
+const COLUMN = 8;
 /** From this width on, a toggle lies on its side. */
 const LYING = 64;
 
 export const liesDown = (control: SwitchedControl): boolean =>
   control.kind === 'toggle' && control.place.size >= LYING;
 
-/** Cells of a switch, one a position, in order. */
+/** Cells of a switch, one a position, in order: side by side, in a column, or in several. */
 export function switchCells(control: SwitchedControl): Box[] {
   const { x, y, size } = control.place;
   const n = control.positions.length;
@@ -29,13 +32,19 @@ export function switchCells(control: SwitchedControl): Box[] {
       height: CELL_HEIGHT,
     }));
   }
+  const columns = n <= MOST_IN_A_COLUMN ? 1 : Math.ceil(n / COLUMN);
+  const rows = Math.ceil(n / columns);
   return control.positions.map((_, i) => ({
-    x: x - size / 2,
-    y: y + (i - n / 2) * CELL_HEIGHT,
-    width: size,
+    x: x - size / 2 + (Math.floor(i / rows) * size) / columns,
+    y: y + ((i % rows) - rows / 2) * CELL_HEIGHT,
+    width: size / columns,
     height: CELL_HEIGHT,
   }));
 }
+
+/** Where the cells of a switch end, downwards. */
+export const cellsBottom = (cells: readonly Box[]): number =>
+  Math.max(...cells.map((c) => c.y + c.height));
 
 const TURNING = new Set(['knob', 'encoder', 'menu']);
 export const turns = (control: Control): boolean => TURNING.has(control.kind);
@@ -51,7 +60,7 @@ function bareBox(control: Control): Box {
   if (isSwitched(control)) {
     const cells = switchCells(control);
     const top = cells[0]!.y;
-    const bottom = cells.at(-1)!.y + CELL_HEIGHT;
+    const bottom = cellsBottom(cells);
     return { x: x - size / 2 - 4, y: top - 5, width: size + 8, height: bottom - top + 25 };
   }
   if (turns(control)) {

@@ -1,7 +1,7 @@
 import { phraseToNotes } from '../../pattern/phrase';
 import type { Instrument } from '../../instrument';
 import { peakOf } from '../../measure/level';
-import type { Patch } from '../../patch';
+import { type Patch, settingsAt } from '../../patch';
 import { render } from '../../sound';
 import { cabinet, curlew, estuary, patchOn } from '../../testing/panels';
 import { sluice, initWith } from '../../testing/sluice';
@@ -188,11 +188,12 @@ describe('time', () => {
     const cables = 'j-lfo>j-env-gate';
     const patch = patchOn(curlew, { 'delay-mix': 0.5, 'delay-time': 0.62 }, cables);
     expect(ids(curlew, patch).join()).not.toContain('free-delay');
-    const graph = { ...curlew, circuit: withTempo(curlew) };
-    const finding = find(graph, { ...patch, cables: [] }, 'free-delay:delay');
+    const tied = settingsAt({ 'lfo-tied': 'b1', 'filter-lfo': 0.5 });
+    const clocked = { ...patch, cables: [], settings: { ...patch.settings, ...tied } };
+    const finding = find(curlew, clocked, 'free-delay:delay');
     expect(finding.why).toMatch(/LFO is tied to 120 bpm/);
-    const after = applyMend({ ...patch, cables: [] }, finding.mend!);
-    expect(ids(graph, after)).not.toContain('free-delay:delay');
+    const after = applyMend(clocked, finding.mend!);
+    expect(ids(curlew, after)).not.toContain('free-delay:delay');
   });
 
   it('tells an LFO that opens a gate with its phase running free', () => {
@@ -201,21 +202,6 @@ describe('time', () => {
     expect(finding.why).toContain('Patch a gate into its reset');
   });
 });
-
-/** The Curlew with its LFO tied to the tempo, and moving the filter. */
-function withTempo(instrument: Instrument): Instrument['circuit'] {
-  const { modules, wires } = instrument.circuit;
-  return {
-    modules: modules.map((m) =>
-      m.id === 'lfo'
-        ? { ...m, params: { ...m.params, clock: 'tempo' } }
-        : m.id === 'flfo'
-          ? { ...m, params: { gain: 0.3 } }
-          : m,
-    ),
-    wires: [...wires, { from: 'lfo.out', to: 'filter.cutoff' }],
-  };
-}
 
 describe('levels', () => {
   it('that are more than an input takes are told with how far to turn down', () => {
