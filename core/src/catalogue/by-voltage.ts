@@ -1,12 +1,5 @@
 import type { Interval } from './interval';
-import type { ModuleSpec, NumberParam, SignalKind } from './spec';
-
-/** How a voltage moves parameters beside their controls. */
-export interface ByVoltage {
-  params: readonly string[];
-  /** So many of the parameter's units a volt, or an octave a volt. */
-  by: number | 'octaves';
-}
+import type { ByVoltage, ModuleSpec, NumberParam, SignalKind } from './spec';
 
 /**
  * Inputs that move parameters, by the names of both: `{ resonance: 0.2 }` is a fifth of its range a volt.

@@ -1,4 +1,3 @@
-import type { ByVoltage } from './by-voltage';
 import type { LowPass } from './low-pass';
 import type { Bounds, Closes } from './situation';
 
@@ -26,6 +25,13 @@ export type ParamSpec = NumberParam | ChoiceParam;
 
 /** What a module is in the drawing of a path. */
 export type Family = 'keys' | 'source' | 'filter' | 'level' | 'modulator' | 'effect' | 'output';
+
+/** How a voltage moves parameters beside their controls. */
+export interface ByVoltage {
+  params: readonly string[];
+  /** So many of the parameter's units a volt, or an octave a volt. */
+  by: number | 'octaves';
+}
 
 export interface ModuleSpec {
   family: Family;

@@ -1,6 +1,6 @@
 import { movedBy } from '../catalogue/by-voltage';
 import type { NumberParam } from '../catalogue';
-import type { Kernel } from './kernel';
+import { BLOCK, type Kernel } from './kernel';
 import type { Param } from './param';
 
 /** A voltage that moves a parameter. */
@@ -27,7 +27,7 @@ export const movedParam = (
       if (from !== 0) return;
       for (const mover of movers) mover.volts = mover.buffer[0]!;
       const value = movedBy(control.value, about, movers);
-      if (begun) own.lead(value, to > 1 ? to : undefined);
+      if (begun) own.lead(value, to > 1 ? to : BLOCK);
       else own.jump(value);
       begun = true;
     },

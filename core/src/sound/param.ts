@@ -1,5 +1,4 @@
 import { exp2, log2 } from '../theory/portable';
-import { BLOCK } from './kernel';
 
 /** Seconds that a turned control takes to arrive: short enough to follow the hand, long enough not to click. */
 export const GLIDE_SECONDS = 0.008;
@@ -66,7 +65,7 @@ export class Param {
   }
 
   /** Is at a value by the end of the next n samples. */
-  lead(value: number, n = BLOCK): void {
+  lead(value: number, n: number): void {
     const { S } = this;
     S[At.was] = S[At.value]!;
     S[At.octavesWas] = S[At.octaves]!;

@@ -44,10 +44,13 @@ describe.each(patches.map((p) => [p.name, p] as const))('%s', (_, patch) => {
     const plan = planRebuild(instrument, panelAtStart(instrument), patch);
     // What goes into its sequencers takes the time that it takes, and so does a module that is screwed in.
     const other = plan.steps.reduce(
-      (n, s) => n + (s.kind === 'entry' || s.kind === 'rack' || s.kind === 'outboard' ? s.seconds : 0),
+      (n, s) =>
+        n + (s.kind === 'entry' || s.kind === 'rack' || s.kind === 'outboard' ? s.seconds : 0),
       0,
     );
-    expect(plan.seconds - other).toBeLessThan(120 + 6 * patch.cables.length + 8 * patch.matrix.length);
+    expect(plan.seconds - other).toBeLessThan(
+      120 + 6 * patch.cables.length + 8 * patch.matrix.length,
+    );
     expect(plan.steps.filter((s) => s.kind === 'listening')).toHaveLength(patch.checkpoints.length);
   });
 });

@@ -52,6 +52,20 @@ describe('shapes', () => {
     expect(found.text).toContain('mixed in Mixer');
   });
 
+  it('are filters in line, and one hand that moves several things', () => {
+    const cords =
+      'kb-pitch>bank-1-pitch bank-1-a>ladder-1-in ladder-1-out>ladder-2-in ladder-2-out>line-in kb-wheel>mult-1-in mult-1-o1>bank-1-mod mult-1-o2>ladder-1-cv';
+    const deep = { level: 0.7, 'bank-1-depth': 0.5, 'ladder-1-depth': 0.5 };
+    const found = shapes(cabinet, patchOn(cabinet, deep, cords));
+    const line = found.find((f) => f.kind === 'in-line')!;
+    expect([line.title, line.nodes]).toEqual(['Two filters in line', ['ladder-1-f', 'ladder-2-f']]);
+    const hand = found.find((f) => f.kind === 'hand')!;
+    expect(hand.title).toBe('One hand, two things: wheel');
+    expect(hand.text).toMatch(/pitch and Low-pass cutoff at once/);
+    const still = patchOn(cabinet, { ...deep, 'ladder-1-depth': 0 }, cords);
+    expect(kinds(cabinet, still)).not.toContain('hand');
+  });
+
   it('are parallel paths: one mix into two filters, mixed again', () => {
     const patch = patchOn(
       cabinet,

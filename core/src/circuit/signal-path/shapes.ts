@@ -7,6 +7,8 @@ import { isFilter, type Path, type PathEdge, type PathNode } from './fold';
 export type ShapeKind =
   | 'classic'
   | 'parallel'
+  | 'in-line'
+  | 'hand'
   | 'layers'
   | 'shared'
   | 'attenuated'
@@ -105,7 +107,9 @@ export function shapesOf(path: Path, instrument: Instrument, patch: Patch): Path
   return [
     ...classic(path),
     ...parallel(path),
+    ...inLine(path),
     ...layers(path),
+    ...hands(path),
     ...shared(path),
     ...attenuated(path),
     ...vibrato(path),
@@ -174,6 +178,55 @@ function parallel(path: Path): PathShape[] {
     });
   }
   return shapes;
+}
+
+/** Filters that feed each other directly, from the first to the last. */
+function inLine(path: Path): PathShape[] {
+  const filter = (id: string): boolean => path.nodes.some((n) => n.id === id && isFilter(n.kind));
+  const next = (id: string): string | undefined =>
+    path.edges.find((e) => carries(e) && e.from === id && filter(e.to))?.to;
+  const firsts = of(
+    path,
+    (n) =>
+      isFilter(n.kind) &&
+      !path.edges.some((e) => carries(e) && e.to === n.id && filter(e.from)) &&
+      next(n.id) !== undefined,
+  );
+  return firsts.map(({ id }) => {
+    const line = [id];
+    for (let to = next(id); to !== undefined && !line.includes(to); to = next(to)) line.push(to);
+    return {
+      kind: 'in-line',
+      title: `${COUNTS[line.length] ?? line.length} filters in line`,
+      text: `${line.map((f) => nameOf(path, f)).join(' into ')}: what one takes away, the next does not get.`,
+      nodes: line,
+    };
+  });
+}
+
+const COUNTS = ['', '', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine'];
+
+/** A wheel, bender or pedal that moves several things at once. */
+function hands(path: Path): PathShape[] {
+  return of(path, (n) => n.kind === 'controller').flatMap((hand) => {
+    const told = [
+      ...new Set(
+        path.edges
+          .filter((e) => e.from === hand.id)
+          .flatMap((e) => e.ports.map((port) => `${nameOf(path, e.to)} ${portName(port)}`)),
+      ),
+    ];
+    if (told.length < 2) return [];
+    const goals = path.edges.filter((e) => e.from === hand.id).map((e) => e.to);
+    return [
+      {
+        kind: 'hand',
+        title: `One hand, ${(COUNTS[told.length] ?? String(told.length)).toLowerCase()} things: ${hand.name}`,
+        text: `${hand.name} moves ${list(told)} at once.`,
+        nodes: [hand.id, ...new Set(goals)],
+      },
+    ];
+  });
 }
 
 function layers(path: Path): PathShape[] {
