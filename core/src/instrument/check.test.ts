@@ -25,7 +25,7 @@ describe('the ready-made instrument', () => {
     expect(again).toEqual(sluice);
   });
 
-  it('has about 45 controls of every kind that a fixed panel has, and three filter boards', () => {
+  it('has about 45 controls of every kind that a fixed panel has, and four filter boards', () => {
     expect(sluice.controls.length).toBeGreaterThanOrEqual(45);
     const kinds = new Set(sluice.controls.map((c) => c.kind));
     for (const kind of ['knob', 'slider', 'rotary', 'toggle', 'button', 'wheel', 'pedal']) {
@@ -39,6 +39,7 @@ describe('the ready-made instrument', () => {
       'low-pass-12',
       'low-pass-24',
       'diode',
+      'low-pass-18',
     ]);
   });
 });

@@ -24,6 +24,7 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
     report('/revision', `${instrument.name} has no revision "${patch.revision}".`);
   }
   checkOutboard(patch, definition, report);
+  checkStored(patch, instrument, report);
   const controls = new Map(instrument.controls.map((c) => [c.id, c]));
   const sections = new Set(instrument.sections.map((s) => s.id));
   for (const [id, setting] of Object.entries(patch.settings)) {
@@ -72,6 +73,15 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
     checkRows(variation.rows, instrument, `${pointer}/rows`, report);
   });
   return problems;
+}
+
+/** The place that a patch is stored in must be one of the instrument's. */
+function checkStored({ stored }: Patch, { memory, name }: Instrument, report: Report): void {
+  if (!stored) return;
+  if (memory.kind === 'none') report('/stored', `${name} has no memory.`);
+  else if (stored.bank > memory.banks) report('/stored/bank', `${name} has ${memory.banks} banks.`);
+  else if (stored.slot > memory.slots)
+    report('/stored/slot', `A bank of ${name} has ${memory.slots} places.`);
 }
 
 /** Hands that are no control of a panel. */

@@ -111,6 +111,11 @@ const FIELDS: ToldField<Patch>[] = [
   ['tempo', 'Tempo', (p) => `${p.tempo} bpm`],
   ['about', 'About', (p) => p.about],
   ['rack', 'Cabinet', (p) => (p.rack ? `${p.rack.length} modules` : 'as it is')],
+  [
+    'stored',
+    'Stored in',
+    ({ stored: s }) => (s ? `bank ${s.bank}, place ${s.slot}, ${s.name}` : 'no place'),
+  ],
   ['outlet', 'Taken off at', (p) => p.outlet ?? 'the output'],
   ['outboard', 'Behind the instrument', sayOutboard],
   ['variations', 'Variations', (p) => p.variations.map((v) => v.name).join(', ') || 'none'],

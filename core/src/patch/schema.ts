@@ -98,6 +98,14 @@ export const patchSchema = z.strictObject({
   rack: z.array(placedSchema).max(128).optional(),
   /** What stands behind the instrument and belongs to the sound, in the sound's order. */
   outboard: z.array(outboardSchema).max(MOST_OUTBOARD).default([]),
+  /** Place of the instrument's own memory that it is stored in, and the name that it has there. */
+  stored: z
+    .strictObject({
+      bank: z.number().int().min(1).max(128),
+      slot: z.number().int().min(1).max(1024),
+      name: z.string().max(64).default(''),
+    })
+    .optional(),
   /** Jack at which the sound is taken off; absent for the instrument's own output. */
   outlet: id.optional(),
   matrix: z.array(matrixRowSchema).max(64).default([]),

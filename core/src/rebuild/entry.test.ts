@@ -1,6 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { instrumentSchema } from '../instrument/schema';
-import { patchSchema } from '../patch/schema';
+import { checkPatch } from '../patch/check';
+import { type Patch, patchSchema } from '../patch/schema';
+import { curlew, estuary, patchOn } from '../testing/panels';
+import { readSlot, slotName, storedName } from '../unit/memory';
+import { type Unit, unitSchema } from '../unit/schema';
 import { panelAfter, panelAtStart, planRebuild } from './plan';
 
 const read = (path: string): unknown =>
@@ -57,5 +61,51 @@ describe('what goes into sequencers', () => {
   it('of rows whose steps are knobs stands right once the panel does', () => {
     const rows = planRebuild(sedge, panelAtStart(sedge), eight).steps;
     expect(rows.filter((s) => s.kind === 'entry')).toEqual([]);
+  });
+});
+
+describe('storing', () => {
+  const place = { bank: 1, slot: 3, name: 'Lock call' };
+  const stored = (more = {}): Patch => ({ ...patchOn(estuary), stored: { ...place, ...more } });
+  const unit = unitSchema.parse({
+    instrument: estuary.id,
+    name: 'the one with the cracked lamp',
+    slots: [{ bank: 1, slot: 3, name: 'OLD HORN', needed: true }],
+  });
+  const texts = (patch: Patch, before = panelAtStart(estuary), on?: Unit): string[] =>
+    planRebuild(estuary, before, patch, undefined, on).steps.flatMap((s) =>
+      s.kind === 'store' ? [s.text] : [],
+    );
+
+  it('and naming are the last steps, letter by letter, and a place that is needed is asked about first', () => {
+    const patch = stored();
+    expect(checkPatch(patch, estuary)).toEqual([]);
+    const plan = planRebuild(estuary, panelAtStart(estuary), patch);
+    expect(plan.steps.at(-1)).toMatchObject({ kind: 'store', warning: '' });
+    const name = storedName(estuary.memory, 'Lock call').text;
+    expect(texts(patch)).toEqual([`Store in ${slotName(estuary.memory, 1, 3)}`, `Name it ${name}`]);
+    const [ask] = texts(patch, panelAtStart(estuary), unit);
+    expect(ask).toMatch(/OLD HORN.*needed: choose another place/);
+    // A variation is played from where the patch is stored already.
+    expect(texts(patch, patch)).toEqual([]);
+  });
+
+  it('is refused in places that there are not', () => {
+    const pointers = (patch: Patch, on = estuary): string[] =>
+      checkPatch(patch, on).map((p) => p.pointer);
+    expect(pointers(stored({ bank: 100 }))).toEqual(['/stored/bank']);
+    expect(pointers({ ...patchOn(curlew), stored: place }, curlew)).toEqual(['/stored']);
+  });
+
+  it('reads places as they are written', () => {
+    const { memory } = estuary;
+    for (const [bank, slot] of [
+      [1, 1],
+      [2, 7],
+    ] as const)
+      expect(readSlot(memory, slotName(memory, bank, slot))).toEqual({ bank, slot });
+    expect(readSlot(memory, 'nowhere')).toBeUndefined();
+    expect(readSlot(memory, 'A9999')).toBeUndefined();
+    expect(readSlot({ kind: 'none' }, 'A1')).toBeUndefined();
   });
 });

@@ -11,6 +11,8 @@ import { cableText } from '../patch/cables';
 import { cableChange } from './cables';
 import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
 import { entrySteps } from './entry';
+import { storingSteps } from './storing';
+import type { Unit } from '../unit/schema';
 import type { Listening, Movement, PanelBefore, Step } from './step';
 import { outboardSteps } from './outboard';
 import { cableSteps, rackSteps, revisionSteps, rowSteps } from './patching';
@@ -44,12 +46,14 @@ const bare = (values: Record<string, Value>): PanelBefore => ({
  * the sections they belong to. Output and what is taken out of the way come first, then modules and cables, then the
  * sections, then the matrix, then what sequencers hold.
  * @param instrument the face that the patch stands before, of a cabinet
+ * @param unit before which one stands, for what its memory holds
  */
 export function planRebuild(
   instrument: Instrument,
   stood: PanelBefore,
   recorded: Patch,
   times: HandTimes = defaultTimes,
+  unit?: Unit,
 ): RebuildPlan {
   // Knobs that are steps of a pattern stand where the pattern has them: one truth, and one visit.
   const [before, patch] = [withFirstRows(instrument, stood), withFirstRows(instrument, recorded)];
@@ -88,6 +92,7 @@ export function planRebuild(
   }
   for (const step of rowSteps(instrument, before, patch, times)) work(step, 'matrix');
   for (const step of entrySteps(instrument, before, patch)) work(step, 'sequencer');
+  for (const step of storingSteps(instrument, before, patch, unit)) work(step, 'memory');
   const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
   const left = cableChange(before.cables, patch.cables).left.map((c) => cableText(instrument, c));
   return { steps, seconds, unknown, left };

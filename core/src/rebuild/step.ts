@@ -4,7 +4,7 @@ import type { CableMove } from './cables';
 
 /** What the panel is known to show before the rebuild. */
 export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
-  Pick<Partial<Patch>, 'rack' | 'patterns' | 'outboard' | 'outlet' | 'revision'>;
+  Pick<Partial<Patch>, 'rack' | 'patterns' | 'outboard' | 'outlet' | 'revision' | 'stored'>;
 
 /** One movement of a hand. */
 export interface Movement {
@@ -86,7 +86,20 @@ export interface Entering {
   seconds: number;
 }
 
-export type Step = Movement | Listening | Cabling | RowSetting | Racking | Entering;
+/** The sound is stored in a place of the instrument's own memory, under a name. */
+export interface Storing {
+  kind: 'store';
+  id: string;
+  /** `Store in A12` ... */
+  text: string;
+  /** What one reads while pressing: the name letter by letter, and what is lost of it. */
+  told: string[];
+  /** What would be lost by it on this unit; empty when nothing is known to be. */
+  warning: string;
+  seconds: number;
+}
+
+export type Step = Movement | Listening | Cabling | RowSetting | Racking | Entering | Storing;
 
 /** What a hand does: everything but the stops to listen. */
 export const isWork = (step: Step): step is Exclude<Step, Listening> => step.kind !== 'listening';

@@ -64,7 +64,8 @@ export function chordSetting(
         const missing = [...classes].filter((c) => !sounding.has(c)).length;
         const strange = [...sounding].filter((c) => !classes.has(c)).length;
         const far = Math.abs(notes[0]! - lowest);
-        const cost = 1000 * (missing + strange) + far;
+        // Of two names for the same notes, the one that is inverted less.
+        const cost = 1000 * (missing + strange) + far + turned / 100;
         if (best && cost >= best.cost) continue;
         const told = [
           type.name,

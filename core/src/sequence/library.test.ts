@@ -1,4 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import { panelOf } from '../instrument/panel-of';
 import { type Instrument, instrumentSchema } from '../instrument/schema';
 import { checkPatch } from '../patch/check';
 import { patchSchema } from '../patch/schema';
@@ -30,7 +31,7 @@ const all = readdirSync(new URL('patches/', library)).flatMap((f) => {
 });
 
 describe.each(all)('$name', ({ patch, pattern }) => {
-  const instrument = instruments.get(patch.instrument)!;
+  const instrument = panelOf(instruments.get(patch.instrument)!, patch);
 
   it('is held by its box, and its script says how it gets there', () => {
     expect(checkPatch(patch, instrument)).toEqual([]);

@@ -171,7 +171,7 @@ describe('a riser', () => {
       ...shoal,
       circuit: {
         ...shoal.circuit,
-        wires: shoal.circuit.wires.filter((w) => !w.from.startsWith('lp.')),
+        wires: shoal.circuit.wires.filter((w) => !/^(lp|l2p)\./.test(w.from)),
       },
     };
     expect(riserOf(none, patch, 4, 2)).toBeUndefined();

@@ -15,6 +15,19 @@ export function slotName(memory: Memory, bank: number, slot: number): string {
   return `${letter}${number}`;
 }
 
+/** The place that somebody wrote, as `B12` or `12`; undefined when the instrument has no such place. */
+export function readSlot(memory: Memory, text: string): { bank: number; slot: number } | undefined {
+  if (memory.kind === 'none') return undefined;
+  const [, letter = '', number] = /^\s*([a-z]?|\d+[.\s-])\s*(\d+)\s*$/i.exec(text) ?? [];
+  if (number === undefined) return undefined;
+  const bank = /[a-z]/i.test(letter)
+    ? letter.toUpperCase().charCodeAt(0) - 64
+    : Number.parseInt(letter || '1', 10);
+  const slot = Number(number);
+  const fits = bank >= 1 && bank <= memory.banks && slot >= 1 && slot <= memory.slots;
+  return fits ? { bank, slot } : undefined;
+}
+
 export const slotAt = (unit: Unit, bank: number, slot: number): Slot | undefined =>
   unit.slots.find((s) => s.bank === bank && s.slot === slot);
 

@@ -5,6 +5,7 @@ import {
   type Listening,
   type Movement,
   type Racking,
+  type Storing,
   type RowSetting,
   sayStep,
   sectionsInOrder,
@@ -57,7 +58,7 @@ export function listRows({
           : {
               ...long,
               left: sayLong(step),
-              note: step.kind === 'entry' ? step.told.join('  ') : '',
+              note: 'told' in step ? step.told.join('  ') : '',
             },
       );
       continue;
@@ -79,12 +80,13 @@ function groupOf(step: Exclude<Step, Listening>): string {
   if (step.kind === 'movement') return step.section;
   if (step.kind === 'row') return 'Matrix';
   if (step.kind === 'entry') return 'Sequencer';
+  if (step.kind === 'store') return 'Memory';
   if (step.kind === 'outboard') return 'Behind the instrument';
   return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
 }
 
-const sayLong = (step: Cabling | Racking | Entering): string => {
-  if (step.kind === 'entry') return step.text;
+const sayLong = (step: Cabling | Racking | Entering | Storing): string => {
+  if (step.kind === 'entry' || step.kind === 'store') return step.text;
   // The fonts of the sheet have no arrow.
   const text = step.text.replaceAll('→', 'to');
   return 'note' in step && step.note ? `${text} (${step.note})` : text;

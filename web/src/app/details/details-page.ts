@@ -12,14 +12,18 @@ import {
   type Checkpoint,
   midiToNote,
   noteToMidi,
+  overwriteWarning,
   panelSvg,
   type Patch,
   type PhraseNote,
   parseNoteLine,
   readSettingsCsv,
+  readSlot,
   roles,
   sectionsInOrder,
   settingsCsv,
+  slotName,
+  storedName,
   writeNoteLines,
 } from '@hurrel/core';
 import { Behind } from './behind';
@@ -52,6 +56,11 @@ export class DetailsPage {
   protected readonly sections = computed(() => {
     const instrument = this.instrument();
     return instrument ? sectionsInOrder(instrument) : [];
+  });
+  /** The instrument's own memory, when it has one. */
+  protected readonly memory = computed(() => {
+    const memory = this.instrument()?.memory;
+    return memory?.kind === 'slots' ? memory : null;
   });
   /** Units of this instrument that there are. */
   protected readonly units = signal<StoredUnit[]>([]);
@@ -134,6 +143,55 @@ export class DetailsPage {
   protected change(changes: Partial<Patch>, gesture?: string): void {
     this.store.dispatch(PatchActions.change({ changes, ...(gesture ? { gesture } : {}) }));
   }
+
+  protected placeName(): string {
+    const [memory, stored] = [this.instrument()?.memory, this.patch()?.stored];
+    return memory && stored ? slotName(memory, stored.bank, stored.slot) : '';
+  }
+
+  /** A place of the instrument, or none any more. */
+  protected setPlace(text: string): void {
+    const [memory, patch] = [this.memory(), this.patch()];
+    if (!memory || !patch) return;
+    if (text.trim() === '') {
+      this.expect('place', true, '');
+      return this.change({ stored: undefined });
+    }
+    const place = readSlot(memory, text);
+    const last = slotName(memory, memory.banks, memory.slots);
+    if (
+      !this.expect(
+        'place',
+        place !== undefined,
+        `A place from ${slotName(memory, 1, 1)} to ${last}.`,
+      )
+    )
+      return;
+    const name = patch.stored?.name ?? storedName(memory, patch.name).text;
+    this.change({ stored: { ...place!, name } });
+  }
+
+  protected setStoredName(name: string): void {
+    const { stored } = this.patch()!;
+    if (stored) this.change({ stored: { ...stored, name: name.trim() } });
+  }
+
+  /** What is lost of the name there, and what would be lost of what the recorded unit has in that place. */
+  protected readonly storedSays = computed(() => {
+    const [memory, patch] = [this.memory(), this.patch()];
+    if (!memory || !patch?.stored) return '';
+    const { bank, slot, name } = patch.stored;
+    const unit = this.units().find((u) => u.id === patch.unit)?.unit;
+    const shown = storedName(memory, name);
+    return [
+      shown.text && shown.text !== name ? `There it reads ${shown.text}.` : '',
+      shown.lost,
+      unit ? overwriteWarning(memory, unit, bank, slot) : '',
+      'Storing and naming are the last steps of the rebuild.',
+    ]
+      .filter(Boolean)
+      .join(' ');
+  });
 
   protected setName(name: string): void {
     if (this.expect('name', name.trim() !== '', 'A patch needs a name.'))

@@ -27,6 +27,16 @@ import {
           }
         </p>
         <p class="say">{{ entry.presses }} presses</p>
+      } @else if (store(); as store) {
+        <h2>{{ store.text }}</h2>
+        <p class="told" data-testid="target">
+          @for (letter of store.told; track $index) {
+            <span class="mono">{{ letter === ' ' ? '␣' : letter }}</span>
+          }
+        </p>
+        @if (store.warning) {
+          <p class="say" role="alert">{{ store.warning }}</p>
+        }
       } @else if (cable(); as cable) {
         @if (ends(); as ends) {
           <svg class="cable-large" viewBox="0 0 560 128" aria-hidden="true">
@@ -102,6 +112,10 @@ export class CablingView {
   protected readonly entry = computed(() => {
     const step = this.step();
     return step.kind === 'entry' ? step : null;
+  });
+  protected readonly store = computed(() => {
+    const step = this.step();
+    return step.kind === 'store' ? step : null;
   });
   protected readonly rack = computed(() => {
     const step = this.step();

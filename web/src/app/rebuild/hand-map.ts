@@ -93,10 +93,9 @@ export class HandMap {
   private placeOf(
     step: Step | undefined,
   ): { id: string; x: number; y: number; section: string } | null {
-    if (!step || step.kind === 'listening' || step.kind === 'row' || step.kind === 'entry')
-      return null;
+    if (!step) return null;
     const { controls, jacks, sections } = this.instrument();
-    if (step.kind !== 'movement' && !('jack' in step)) {
+    if (step.kind === 'rack' || step.kind === 'outboard') {
       const at = sections.find((s) => s.id === step.section);
       return at
         ? { id: step.id, x: at.x + at.width / 2, y: at.y + at.height / 2, section: at.id }
@@ -105,7 +104,9 @@ export class HandMap {
     const at =
       step.kind === 'movement'
         ? controls.find((c) => c.id === step.control)
-        : jacks.find((j) => j.id === step.jack);
+        : 'jack' in step
+          ? jacks.find((j) => j.id === step.jack)
+          : undefined;
     return at ? { id: step.id, x: at.place.x, y: at.place.y, section: at.section } : null;
   }
 }

@@ -47,6 +47,7 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
     const own = base()?.unit;
     return unit() === (own ?? '') ? null : { from: find(own), to: find(unit()) };
   });
+  const standingBefore = computed(() => units().find((u) => u.id === unit())?.unit);
   /** The patch as it reads on the unit before which one stands. */
   const patch = computed(() => {
     const [panel, goal, pair] = [instrument(), wanted(), unitPair()];
@@ -78,7 +79,7 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
   });
   const plan = computed(() => {
     const [panel, was, goal] = [instrument(), before(), patch()];
-    return panel && was && goal ? planRebuild(panel, was, goal) : null;
+    return panel && was && goal ? planRebuild(panel, was, goal, undefined, standingBefore()) : null;
   });
 
   effect(() => {
