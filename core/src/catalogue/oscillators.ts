@@ -54,7 +54,7 @@ export const oscillators = {
         : undefined;
     },
   },
-  'super-saw': {
+  'saw-stack': {
     family: 'source',
     summary: 'Seven saws, three to each side of the middle one.',
     equation: `${PITCH}; sides at detune * (0.11, 0.63, 1) cents up and down; out = 5 V * (middle * (1 - 0.6 mix) + sides * 0.45 mix), mix = mix/100; phases begin at random`,

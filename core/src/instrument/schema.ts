@@ -157,7 +157,11 @@ export const sectionSchema = z.strictObject({
 export type Section = z.infer<typeof sectionSchema>;
 
 /** Kinds that had other names in files of before. */
-const RENAMED: Readonly<Record<string, string>> = { lever: 'controller', zone: 'key-range' };
+const RENAMED: Readonly<Record<string, string>> = {
+  lever: 'controller',
+  zone: 'key-range',
+  'super-saw': 'saw-stack',
+};
 const todaysKind = (kind: string): string =>
   (Object.hasOwn(RENAMED, kind) && RENAMED[kind]) || kind;
 

@@ -17,7 +17,7 @@ import { noise, ring } from './noise';
 import { foldOscillator, twoOperator } from './operators';
 import { oscillator } from './oscillator';
 import { reverb } from './reverb';
-import { chord, superSaw } from './stack';
+import { chord, sawStack } from './stack';
 import { row } from './row';
 import { crossfade, extremes, follower, pan, quantiser, rectifier, voltageMixer } from './shaping';
 import { fromHzVolt, toHzVolt } from './standards';
@@ -46,7 +46,7 @@ export const kernels: Record<ModuleKind, (context: KernelContext) => Kernel> = {
   controller,
   external,
   oscillator,
-  'super-saw': superSaw,
+  'saw-stack': sawStack,
   chord,
   'fold-oscillator': foldOscillator,
   'two-operator': twoOperator,

@@ -75,15 +75,15 @@ describe('noise', () => {
   });
 });
 
-describe('super-saw', () => {
+describe('saw-stack', () => {
   it('is one saw with no detuning and no mix', () => {
-    const sound = source('super-saw', { mix: 0, detune: 0, interval }, 1.5);
+    const sound = source('saw-stack', { mix: 0, detune: 0, interval }, 1.5);
     for (const n of [1, 2, 5, 20])
       expect(partial(sound, 240 * n)).toBeCloseTo(10 / (Math.PI * n), 2);
   });
 
   it('spreads its sides as far as the detuning', () => {
-    const sound = source('super-saw', { mix: 100, detune: 50, interval }, 12);
+    const sound = source('saw-stack', { mix: 100, detune: 50, interval }, 12);
     const at = (cents: number): number =>
       amplitudeAt(sound, 240 * 2 ** (cents / 1200)) / sound.length;
     for (const cents of [-50, -31.5, -5.5, 0, 5.5, 31.5, 50]) {

@@ -81,7 +81,7 @@ const stack = <P extends { phases: Float64Array }>(
 const PLACES = [0, -0.11, 0.11, -0.63, 0.63, -1, 1];
 
 /** Seven saws around one pitch. */
-export const superSaw = stack(
+export const sawStack = stack(
   (context) => ({
     detune: context.number('detune'),
     mix: context.number('mix'),
