@@ -8,7 +8,7 @@ test('movements are ticked one by one, and stay ticked over a reload', async ({
   errors,
 }) => {
   const id = await api.idOf('Winch Room bass');
-  await page.goto(`/patch/${id}/rebuild`);
+  await page.goto(`/patch/${id}/rebuild?from=start`);
   await expect(page.getByRole('heading', { name: 'Shape' })).toBeVisible();
   await expect(page.getByTestId('target')).toHaveText('pulse');
   await page.keyboard.press('Space');

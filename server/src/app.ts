@@ -10,6 +10,7 @@ import { instrumentRoutes } from './routes/instruments';
 import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
 import { progressRoutes } from './routes/progress';
+import { shownRoutes } from './routes/shown';
 import { jsonOnly, type Services } from './routes/shared';
 import { parcelRoutes } from './routes/parcels';
 import { photographRoutes } from './routes/photographs';
@@ -41,6 +42,7 @@ const routers = [
   patchRoutes,
   computeRoutes,
   progressRoutes,
+  shownRoutes,
   sheetRoutes,
   unitRoutes,
   sessionRoutes,

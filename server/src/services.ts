@@ -7,6 +7,7 @@ import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { PhotographStore } from './store/photographs';
 import { ProgressStore } from './store/progress';
+import { ShownStore } from './store/shown';
 import { SessionStore } from './store/sessions';
 import { TakeStore } from './store/takes';
 import { UnitStore } from './store/units';
@@ -24,6 +25,7 @@ export function createServices(database: Database, work: Work): Services {
     patches,
     carrying: new Carrying(database, instruments, patches),
     progress: new ProgressStore(database),
+    shown: new ShownStore(database),
     units: new UnitStore(database, instruments),
     sessions,
     takes: new TakeStore(database, sessions),

@@ -223,23 +223,35 @@ function wayFrom(control: Control, from: Value, to: Value): string | undefined {
 }
 
 /** The panel when the first `count` steps of a plan are done: what one hears there. */
-export function panelAfter(
+export const panelAfter = (
   before: PanelBefore,
   plan: RebuildPlan,
   patch: Patch,
   count: number,
+): PanelBefore => ({
+  ...panelWith(before, plan, patch, plan.steps.slice(0, count)),
+  // What is heard is heard through what the patch stands before.
+  ...(patch.rack ? { rack: patch.rack } : {}),
+  outboard: patch.outboard,
+  ...(patch.outlet === undefined ? {} : { outlet: patch.outlet }),
+  ...(patch.revision === undefined ? {} : { revision: patch.revision }),
+});
+
+/** The panel when some steps of a plan are done, in whatever order. */
+export function panelWith(
+  before: PanelBefore,
+  plan: RebuildPlan,
+  patch: Patch,
+  done: readonly Step[],
 ): PanelBefore {
   const panel = {
+    ...before,
     settings: { ...before.settings },
     cables: [...before.cables],
     matrix: [...before.matrix],
     patterns: [...(before.patterns ?? [])],
-    ...(patch.rack ? { rack: patch.rack } : {}),
-    outboard: patch.outboard,
-    ...(patch.revision === undefined ? {} : { revision: patch.revision }),
-    ...(patch.outlet === undefined ? {} : { outlet: patch.outlet }),
   };
-  for (const step of plan.steps.slice(0, count)) {
+  for (const step of done) {
     if (step.kind === 'movement') {
       const setting = patch.settings[step.control];
       if (setting) panel.settings[step.control] = setting;
@@ -255,5 +267,14 @@ export function panelAfter(
       if (step.after) panel.cables.push(step.after);
     }
   }
-  return panel;
+  const ended = new Set(done.map((s) => s.id));
+  const all = (kind: Step['kind']): boolean =>
+    plan.steps.every((s) => s.kind !== kind || ended.has(s.id));
+  const { rack, outboard, outlet, revision, stored } = patch;
+  if (all('rack')) Object.assign(panel, { rack, revision });
+  if (all('outboard')) Object.assign(panel, { outboard, outlet });
+  if (all('store')) Object.assign(panel, { stored });
+  return Object.fromEntries(
+    Object.entries(panel).filter(([, value]) => value !== undefined),
+  ) as unknown as PanelBefore;
 }

@@ -90,6 +90,22 @@ export const ProgressEntity = new EntitySchema<ProgressRow>({
   },
 });
 
+export interface ShownRow {
+  /** `unit-` or `instrument-` and its id. */
+  panel: string;
+  shown: string;
+  updatedAt: string;
+}
+
+export const ShownEntity = new EntitySchema<ShownRow>({
+  name: 'panel_shown',
+  columns: {
+    panel: { type: 'text', primary: true },
+    shown: { type: 'text' },
+    updatedAt: { type: 'text', name: 'updated_at' },
+  },
+});
+
 /** A recording of a pass: a WAV file, as it was given, in pieces. */
 export interface TakeRow {
   id: string;
@@ -153,6 +169,7 @@ export const entities = [
   PatchEntity,
   PatchVersionEntity,
   ProgressEntity,
+  ShownEntity,
   UnitEntity,
   UnitVersionEntity,
   SessionEntity,

@@ -6,6 +6,7 @@ import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
 import { VersionNames1801000000000 } from './version-names';
 import { PhotographsTable1802000000000 } from './photographs-table';
+import { ShownTable1803000000000 } from './shown-table';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** What brings a library from one shape to the next, oldest first. */
@@ -19,4 +20,5 @@ export const migrations = [
   InstrumentEditions1800000000000,
   VersionNames1801000000000,
   PhotographsTable1802000000000,
+  ShownTable1803000000000,
 ];

@@ -8,6 +8,7 @@ import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
 import type { ProgressStore } from '../store/progress';
+import type { ShownStore } from '../store/shown';
 import type { Stores } from '../store/stores';
 import type { Work } from '../work/work';
 
@@ -17,6 +18,7 @@ export interface Services extends Stores {
   skeletons: readonly Skeleton[];
   carrying: Carrying;
   progress: ProgressStore;
+  shown: ShownStore;
   parcels: WaitingParcels;
   work: Work;
 }

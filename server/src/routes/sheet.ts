@@ -1,5 +1,13 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { applyVariation, panelOf, panelAtInit, type Patch, panelAtStart } from '@hurrel/core';
+import {
+  applyVariation,
+  beforeShown,
+  type Instrument,
+  panelOf,
+  panelAtInit,
+  type Patch,
+  panelAtStart,
+} from '@hurrel/core';
 import { invalid } from '../problem';
 import { idParam, json, router, type Services } from './shared';
 
@@ -8,6 +16,11 @@ const query = z.object({
     .string()
     .regex(/^[A-Za-z0-9-]{1,64}$/, 'not an id, start or init')
     .default('start'),
+  /** With `shown`: the panel of which unit, or of which instrument. */
+  panel: z
+    .string()
+    .regex(/^(unit|instrument)-[A-Za-z0-9-]{1,64}$/, 'expected unit- or instrument- and an id')
+    .optional(),
   variation: z
     .string()
     .regex(/^[a-z0-9-]{1,48}$/, 'not an id of a variation')
@@ -29,11 +42,14 @@ export const sheetRoutes = (services: Services) =>
       },
     }),
     async (c) => {
-      const { from, variation } = c.req.valid('query');
+      const { from, variation, panel: stood } = c.req.valid('query');
       const { patch: base, version } = await services.patches.get(c.req.valid('param').id);
       const patch = variation === undefined ? base : varied(base, variation, '/query/variation');
       const instrument = panelOf(await services.instruments.of(patch), patch);
-      const before = await panelFrom(services, from, base);
+      const before =
+        from === 'shown'
+          ? await panelShown(services, stood ?? `instrument-${base.instrument}`, instrument, patch)
+          : await panelFrom(services, from, base);
       const panel =
         before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
       const { signal } = c.req.raw;
@@ -59,6 +75,13 @@ function varied(patch: Patch, id: string, pointer: string): Patch {
     name: `${patch.name}: ${variation.name}`,
     checkpoints: [],
   };
+}
+
+/** What a panel shows now; its start when nobody knows. */
+async function panelShown(services: Services, panel: string, instrument: Instrument, patch: Patch) {
+  const shown = await services.shown.get(panel);
+  if (!shown) return { name: 'the instrument’s start' };
+  return { name: shown.name, panel: beforeShown(shown, instrument, patch) };
 }
 
 async function panelFrom(services: Services, from: string, base: Patch) {

@@ -4,15 +4,18 @@ import {
   controlLabel,
   levelCaution,
   type Patch,
+  beforeShown,
   panelAtInit,
   panelAtStart,
   type PanelBefore,
+  type Shown,
   planRebuild,
   translate,
   translatedSettings,
   type Unit,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
+import { shownId } from './shown.document';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 
@@ -22,14 +25,22 @@ import { patchFeature, shownPatch } from '../patch/patch.reducer';
  * @param from what the panel shows before: `start`, `init`, `base` for the patch without variations, `variation-` and the id
  *   of one, or another patch's id
  * @param variation one that a link asks for
+ * @param began what the panel showed when the rebuild was begun
+ * @param goesOnFrom where it begins unless a link says otherwise; empty when nothing is known
  */
-export function rebuildDesk(from: Signal<string>, variation: Signal<string | undefined>) {
+export function rebuildDesk(
+  from: Signal<string>,
+  variation: Signal<string | undefined>,
+  began: Signal<Shown | null | undefined>,
+  goesOnFrom: Signal<string>,
+) {
   const [api, store, unitsService] = [inject(API), inject(Store), inject(UnitsService)];
   const id = store.selectSignal(patchFeature.selectId);
   const instrument = store.selectSignal(patchFeature.selectInstrument);
   const base = store.selectSignal(patchFeature.selectPresent);
   const shown = store.selectSignal(patchFeature.selectVariation);
-  const origin = computed(() => from() || 'start');
+  /** Nothing is begun from before it is known what the panel shows. */
+  const origin = computed(() => from() || goesOnFrom() || 'start');
   /** Variation that is built: one that a link asks for, else the one that is shown. */
   const goal = computed(() => variation() ?? shown() ?? '');
   const wanted = computed(() => {
@@ -72,7 +83,9 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
   const error = signal('');
   const before = computed((): PanelBefore | null => {
     const panel = instrument();
+    const [known, goal] = [began(), patch()];
     if (!panel) return null;
+    if (origin() === 'shown') return known && goal ? beforeShown(known, panel, goal) : null;
     if (origin() === 'start') return panelAtStart(panel);
     if (origin() === 'init') return panelAtInit(panel);
     return ownState(origin()) ?? (otherPatch()?.id === origin() ? otherPatch()!.patch : null);
@@ -94,7 +107,7 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
     const of = origin();
     untracked(() => {
       error.set('');
-      if (of === 'start' || of === 'init' || ownState(of)) return;
+      if (['start', 'init', 'shown'].includes(of) || ownState(of)) return;
       answer<StoredPatch>(api.patches[':id'].$get({ param: { id: of } })).then(
         (stored) => origin() === of && otherPatch.set(stored),
         (trouble: Error) => origin() === of && error.set(trouble.message),
@@ -102,9 +115,13 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
     });
   });
 
+  const panelId = computed(() => shownId(instrument()?.id ?? '', unit()));
+
   return {
     id,
     instrument,
+    /** The panel before which one stands, as what it shows is kept under. */
+    panelId,
     /** The patch without variations. */
     base,
     patch,
@@ -120,7 +137,9 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
     /** What one can begin from beside patches: the start, init, and of this patch itself what departs from it. */
     origins: computed(() => {
       const variations = base()?.variations ?? [];
+      const known = began();
       return [
+        ...(known ? [{ id: 'shown', name: `what it shows now: ${known.name}` }] : []),
         { id: 'start', name: 'the start: every control at rest' },
         { id: 'init', name: 'the init patch' },
         ...(variations.length > 0 ? [{ id: 'base', name: 'this patch itself' }] : []),
@@ -128,9 +147,15 @@ export function rebuildDesk(from: Signal<string>, variation: Signal<string | und
       ];
     }),
     /** What ticks are kept under: the origin, and the variation that is built. */
-    progressKey: computed(() => (goal() ? `${origin()}.${goal()}` : origin())),
+    progressKey: computed(() => {
+      // From what a panel shows one begins but once: ticks of another time are part of it already.
+      const start =
+        origin() === 'shown' ? `shown-${(began()?.at ?? '').replace(/\W/g, '-')}` : origin();
+      return goal() ? `${start}.${goal()}` : start;
+    }),
     sheet: computed(() => {
       const query = new URLSearchParams({ from: origin() });
+      if (origin() === 'shown') query.set('panel', panelId());
       if (goal()) query.set('variation', goal());
       return `/api/v1/patches/${id()}/sheet.pdf?${query}`;
     }),

@@ -16,6 +16,7 @@ import {
   isWork,
   midiToNote,
   panelAfter,
+  type Patch,
   sectionsInOrder,
   type Step,
   stepName,
@@ -30,17 +31,19 @@ import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
 import { rebuildDesk } from './rebuild-desk';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
+import { ShownPanel } from './shown-panel';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
 @Component({
   selector: 'hur-rebuild-page',
   imports: [CablingView, HandMap, MovementView, PatchPicker],
+  providers: [ShownPanel],
   templateUrl: './rebuild-page.html',
   styleUrl: './rebuild-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class RebuildPage {
-  readonly from = input<string>('start');
+  readonly from = input<string>('');
   readonly variation = input<string>();
 
   private readonly store = inject(Store);
@@ -48,12 +51,19 @@ export class RebuildPage {
   private readonly live = inject(LiveService);
   protected readonly transport = inject(TransportService);
   protected readonly weigh = inject(SensitivityService);
-  protected readonly desk = rebuildDesk(this.from, this.variation);
+  protected readonly shown = inject(ShownPanel);
+  protected readonly desk = rebuildDesk(
+    this.from,
+    this.variation,
+    this.shown.began,
+    this.shown.origin,
+  );
   private readonly ticks = this.store.selectSignal(ticksFeature.selectTicksState);
 
   private readonly wantedTicks = computed(() => {
     const id = this.desk.id();
-    return id === null ? null : ticksId(id, this.desk.progressKey());
+    if (id === null || this.shown.began() === undefined) return null;
+    return ticksId(id, this.desk.progressKey());
   });
   protected readonly error = computed(() => this.desk.error() || (this.ticks().error ?? ''));
   /** Ticks that the server does not know of yet. */
@@ -96,6 +106,11 @@ export class RebuildPage {
   protected readonly name = midiToNote;
 
   constructor() {
+    effect(() => {
+      const [goal, panel] = [this.goalOf(), this.desk.panelId()];
+      if (goal && this.desk.instrument())
+        untracked(() => this.shown.stand(panel, goal.id, goal.name));
+    });
     effect(() => {
       this.step();
       // The next step is heard anew.
@@ -202,7 +217,28 @@ export class RebuildPage {
     });
   }
 
+  protected standsAlready(): void {
+    const goal = this.goalOf();
+    if (goal) this.shown.standsAs(goal);
+  }
+
+  protected somebodyTurned(): void {
+    const instrument = this.desk.instrument();
+    if (!instrument) return;
+    this.shown.turned(instrument);
+    this.ask({ from: 'shown' });
+  }
+
+  private goalOf(): { id: string; name: string; patch: Patch } | null {
+    const [id, base, patch] = [this.desk.id(), this.desk.base(), this.desk.patch()];
+    if (id === null || !base || !patch) return null;
+    const variation = base.variations.find((v) => v.id === this.desk.goal());
+    return { id, name: variation ? `${base.name}: ${variation.name}` : base.name, patch };
+  }
+
   private keep(done: string[]): void {
     this.store.dispatch(TicksActions.edit({ next: { done } }));
+    const [goal, plan, before] = [this.goalOf(), this.plan(), this.desk.before()];
+    if (goal && plan && before) this.shown.moved(before, plan, goal, done, this.desk.origin());
   }
 }

@@ -1,6 +1,7 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
+import { shownEffects, shownFeature } from '../rebuild/shown.document';
 import { ticksEffects, ticksFeature } from '../rebuild/ticks.document';
 import { patchEffects } from '../patch/patch.effects';
 import { patchFeature } from '../patch/patch.reducer';
@@ -13,7 +14,8 @@ export const roomRoutes: Routes = [
     providers: [
       provideState(patchFeature),
       provideState(ticksFeature),
-      provideEffects(patchEffects, ticksEffects),
+      provideState(shownFeature),
+      provideEffects(patchEffects, ticksEffects, shownEffects),
     ],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'chart' },

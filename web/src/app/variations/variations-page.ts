@@ -115,6 +115,11 @@ export class VariationsPage implements OnDestroy {
     return this.patch()?.variations.find((v) => v.id === id)?.name ?? 'the patch itself';
   }
 
+  /** Some variation has a board of its own: then something departs. */
+  protected onlyBoards(): boolean {
+    return this.patch()?.variations.some((v) => v.revision !== undefined) ?? false;
+  }
+
   protected boardName(id: string | undefined): string {
     return (this.boards().find((b) => b.id === id) ?? this.boards()[0])?.name ?? '';
   }

@@ -1,0 +1,125 @@
+import * as z from 'zod';
+import { diagnose } from '../circuit/doctor';
+import { id } from '../instrument/atoms';
+import type { Instrument } from '../instrument/schema';
+import { type Patch, patchSchema } from '../patch/schema';
+import { panelWith, type RebuildPlan } from './plan';
+import { isWork, type PanelBefore } from './step';
+
+const panelSchema = patchSchema.pick({
+  settings: true,
+  cables: true,
+  matrix: true,
+  rack: true,
+  patterns: true,
+  outboard: true,
+  outlet: true,
+  revision: true,
+  stored: true,
+});
+
+/** What a panel shows, as far as is known. */
+export const shownSchema = z.strictObject({
+  /** Patch that it was last turned into, or towards, and its name with that of the variation. */
+  patch: z.string().max(64).optional(),
+  name: z.string().max(200).default(''),
+  /** All that led there was done; else the panel was left half way. */
+  finished: z.boolean(),
+  panel: panelSchema,
+  /** Controls that may stand elsewhere than `panel` says. */
+  uncertain: z.array(id).max(2000).default([]),
+  /** When somebody last said so. */
+  at: z.iso.datetime(),
+  /** While it is left half way: what that rebuild began from, so that it can be gone on with. */
+  way: z
+    .strictObject({
+      /** `start`, `init`, a patch ..., or `shown` for what stands here. */
+      origin: z.string().max(120),
+      shown: z
+        .strictObject({
+          name: z.string().max(200),
+          panel: panelSchema,
+          uncertain: z.array(id).max(2000),
+          at: z.iso.datetime(),
+        })
+        .optional(),
+    })
+    .optional(),
+});
+export type Shown = z.infer<typeof shownSchema>;
+
+/** What a panel shows when some steps of a rebuild are done. */
+export function shownAfter(
+  was: Shown | null,
+  before: PanelBefore,
+  plan: RebuildPlan,
+  { id: patchId, name, patch }: { id: string; name: string; patch: Patch },
+  done: readonly string[],
+  at: string,
+  origin = 'shown',
+): Shown {
+  const ticked = new Set(done);
+  const steps = plan.steps.filter((s) => ticked.has(s.id));
+  const finished = plan.steps.every((s) => !isWork(s) || ticked.has(s.id));
+  const panel = panelWith(before, plan, patch, steps);
+  const settled = new Set(steps.flatMap((s) => (s.kind === 'movement' ? [s.control] : [])));
+  return shownSchema.parse({
+    patch: patchId,
+    name,
+    finished,
+    panel: { ...panel, patterns: panel.patterns ?? [], outboard: panel.outboard ?? [] },
+    // What was looked at and set is certain again.
+    uncertain: (was?.uncertain ?? []).filter((control) => !settled.has(control)),
+    at,
+    ...(finished ? {} : { way: wayFrom(was, origin) }),
+  });
+}
+
+const wayFrom = (was: Shown | null, origin: string): Shown['way'] =>
+  was && origin === 'shown'
+    ? { origin, shown: { name: was.name, panel: was.panel, uncertain: was.uncertain, at: was.at } }
+    : { origin };
+
+/** Where a rebuild towards a patch that was left half way goes on: what it began from. */
+export function wayBack(
+  shown: Shown,
+  patchId: string,
+  name: string,
+): { origin: string; began: Shown } | undefined {
+  const { way } = shown;
+  if (!way || shown.finished || shown.patch !== patchId || shown.name !== name) return undefined;
+  const began = way.shown ? { ...shown, ...way.shown, finished: true } : shown;
+  return { origin: way.origin, began };
+}
+
+/** A panel that stands as a patch says: somebody looked. */
+export const shownAs = (
+  { id: patchId, name, patch }: { id: string; name: string; patch: Patch },
+  at: string,
+): Shown => {
+  const { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored } = patch;
+  const panel = { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored };
+  const known = Object.fromEntries(Object.entries(panel).filter(([, v]) => v !== undefined));
+  return shownSchema.parse({ patch: patchId, name, finished: true, panel: known, at });
+};
+
+/** Somebody has turned things, and nobody knows which: every control may stand elsewhere. */
+export const shownTurned = (shown: Shown, instrument: Instrument, at: string): Shown => ({
+  ...shown,
+  uncertain: instrument.controls.map((c) => c.id),
+  at,
+});
+
+/**
+ * The panel that a rebuild begins from. Of what is uncertain only what the patch is made of has to be looked at: a control
+ * that changes nothing in it, or does not matter there, is left as it is believed to stand.
+ */
+export function beforeShown(shown: Shown, instrument: Instrument, patch: Patch): PanelBefore {
+  if (shown.uncertain.length === 0) return shown.panel;
+  const idle = new Set(
+    diagnose(instrument, patch).flatMap((f) => (f.severity === 'idle' ? f.controls : [])),
+  );
+  const settings = { ...shown.panel.settings };
+  for (const control of shown.uncertain) if (!idle.has(control)) delete settings[control];
+  return { ...shown.panel, settings };
+}

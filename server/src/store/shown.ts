@@ -1,0 +1,23 @@
+import { type Shown, shownSchema } from '@hurrel/core';
+import type { Database } from '../db/database';
+import { ShownEntity } from '../db/entities';
+
+/** What panels show now: of each the last that somebody said. */
+export class ShownStore {
+  constructor(private readonly database: Database) {}
+
+  async get(panel: string): Promise<Shown | null> {
+    const row = await this.database.source.getRepository(ShownEntity).findOneBy({ panel });
+    if (!row) return null;
+    // What an older or a newer Hurrel wrote is not guessed at: then nothing is known.
+    const read = shownSchema.safeParse(JSON.parse(row.shown));
+    return read.success ? read.data : null;
+  }
+
+  async put(panel: string, shown: Shown): Promise<void> {
+    await this.database.write(async (manager) => {
+      const row = { panel, shown: JSON.stringify(shown), updatedAt: new Date().toISOString() };
+      await manager.upsert(ShownEntity, row, ['panel']);
+    });
+  }
+}

@@ -1,0 +1,130 @@
+import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
+import { formatDistanceToNowStrict } from 'date-fns';
+import {
+  type Instrument,
+  type Patch,
+  type PanelBefore,
+  type RebuildPlan,
+  type Shown,
+  shownAfter,
+  shownAs,
+  shownTurned,
+  wayBack,
+} from '@hurrel/core';
+import { ShownActions, shownFeature } from './shown.document';
+
+/** A patch that a panel is turned into. */
+interface Goal {
+  id: string;
+  name: string;
+  patch: Patch;
+}
+
+/** A panel, and the patch that it is to be turned into, by its id and its name with that of the variation. */
+interface Wanted {
+  panel: string;
+  patch: string;
+  name: string;
+}
+
+/** What the panel shows before which one stands: known when a rebuild begins, and kept with each of its ticks. */
+@Injectable()
+export class ShownPanel {
+  private readonly store = inject(Store);
+  private readonly state = this.store.selectSignal(shownFeature.selectShownState);
+  private readonly wanted = signal<Wanted | null>(null);
+  private readonly known = signal<{ of: string; shown: Shown | null; origin: string } | null>(null);
+  /** What it showed when this rebuild was begun; null when nothing was known; undefined while that is being asked. */
+  readonly began = computed(() => {
+    const [wanted, known] = [this.wanted(), this.known()];
+    return wanted && known?.of === keyOf(wanted) ? known.shown : undefined;
+  });
+  /** What a rebuild that was left half way began from; else what it shows, when that is known. */
+  readonly origin = computed(() =>
+    this.began() === undefined ? '' : (this.known()?.origin ?? ''),
+  );
+  /** What it shows now. */
+  readonly now = computed(() => {
+    const { id, present } = this.state();
+    return id === this.wanted()?.panel ? (present?.shown ?? null) : null;
+  });
+
+  /** What it shows, and since when nobody has said otherwise. */
+  readonly says = computed(() => {
+    const shown = this.now();
+    if (!shown) return '';
+    const since = new Date(shown.at);
+    const when =
+      Date.now() - since.getTime() < 20_000 ? 'a moment' : formatDistanceToNowStrict(since);
+    return shown.finished
+      ? `This panel shows ${shown.name}, for ${when}.`
+      : `This panel was left half way to ${shown.name}, ${when} ago.`;
+  });
+
+  constructor() {
+    effect(() => {
+      const panel = this.wanted()?.panel;
+      if (panel) untracked(() => this.store.dispatch(ShownActions.open({ id: panel })));
+    });
+    effect(() => {
+      const [wanted, { id, present, error }] = [this.wanted(), this.state()];
+      if (!wanted || id !== wanted.panel || (!present && !error)) return;
+      untracked(() => {
+        // Ticks change what it shows; what a rebuild began from stays.
+        if (this.known()?.of !== keyOf(wanted)) this.begin(wanted, present?.shown ?? null);
+      });
+    });
+    inject(DestroyRef).onDestroy(() => this.store.dispatch(ShownActions.close()));
+  }
+
+  /** Stands before a panel, to turn it into something. */
+  stand(panel: string, patch: string, name: string): void {
+    const before = this.wanted();
+    if (before?.panel !== panel || before.patch !== patch || before.name !== name)
+      this.wanted.set({ panel, patch, name });
+  }
+
+  /** Some steps are done: that is what it shows. */
+  moved(
+    before: PanelBefore,
+    plan: RebuildPlan,
+    goal: Goal,
+    done: readonly string[],
+    origin: string,
+  ): void {
+    this.say(shownAfter(this.began() ?? null, before, plan, goal, done, now(), origin));
+  }
+
+  /** Somebody looked: it stands like a patch. */
+  standsAs(goal: Goal): void {
+    this.say(shownAs(goal, now()));
+    this.hold(this.now());
+  }
+
+  /** Somebody has turned things, nobody knows which. */
+  turned(instrument: Instrument): void {
+    const shown = this.now();
+    if (!shown) return;
+    this.say(shownTurned(shown, instrument, now()));
+    this.hold(this.now());
+  }
+
+  private say(shown: Shown): void {
+    this.store.dispatch(ShownActions.edit({ next: { shown } }));
+  }
+
+  private begin(wanted: Wanted, shown: Shown | null): void {
+    const way = shown && wayBack(shown, wanted.patch, wanted.name);
+    if (way) this.known.set({ of: keyOf(wanted), shown: way.began, origin: way.origin });
+    else this.hold(shown);
+  }
+
+  private hold(shown: Shown | null): void {
+    const wanted = this.wanted();
+    if (wanted) this.known.set({ of: keyOf(wanted), shown, origin: shown ? 'shown' : '' });
+  }
+}
+
+const keyOf = ({ panel, patch, name }: Wanted): string => `${panel} ${patch} ${name}`;
+const now = (): string => new Date().toISOString();
