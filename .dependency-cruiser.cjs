@@ -18,6 +18,7 @@ const FLOORS = [
   ['checkup'],
   ['rebuild'],
   ['session'],
+  ['evening'],
 ];
 
 const floors = FLOORS.flatMap((folders, floor) =>

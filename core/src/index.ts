@@ -18,3 +18,4 @@ export * from './modelling';
 export * from './midi';
 export * from './unit';
 export * from './session';
+export * from './evening';

@@ -1,0 +1,163 @@
+import { type EveningPlan, planEvening } from './plan';
+import type { Evening, Song, SongPatch } from './schema';
+import { nameOf, type Ways } from './ways';
+
+/** Free songs up to which every order is tried; above, songs are moved until none helps. */
+export const TRIED = 7;
+
+/** Most ways of sharing songs out among equal panels that are followed at once. */
+const FOLLOWED = 600;
+
+/** How much time an evening lacks, and then how much work it is: the less the better. */
+const cost = ({ breaks, seconds }: EveningPlan): [number, number] => [
+  breaks.reduce((sum, b) => sum + b.over, 0),
+  seconds,
+];
+const less = (a: [number, number], b: [number, number]): boolean =>
+  a[0] < b[0] - 1e-9 || (a[0] < b[0] + 1e-9 && a[1] < b[1] - 1e-9);
+
+export interface Better {
+  evening: Evening;
+  plan: EveningPlan;
+  /** Every possibility was looked at: there is none that is better. */
+  exact: boolean;
+}
+
+/**
+ * A better order of the songs, those that are fixed where they are: less time lacking in the breaks, then less work. All
+ * orders are tried for up to 7 free songs; above, one song at a time is put elsewhere as long as that helps.
+ * The pauses stay where they are: they belong to the evening, not to the songs.
+ */
+export function betterOrder(evening: Evening, ways: Ways): Better {
+  const free = evening.songs.flatMap((s, i) => (s.fixed ? [] : [i]));
+  let best: Better = { evening, plan: planEvening(evening, ways), exact: free.length <= TRIED };
+  const consider = (order: readonly number[]): boolean => {
+    const next = ordered(evening, free, order);
+    const plan = planEvening(next, ways);
+    if (!less(cost(plan), cost(best.plan))) return false;
+    best = { ...best, evening: next, plan };
+    return true;
+  };
+  if (free.length <= TRIED) {
+    for (const order of permutations(free)) consider(order);
+    return best;
+  }
+  let order = free;
+  for (let helped = true; helped;) {
+    helped = false;
+    for (let from = 0; from < order.length; from++) {
+      for (let to = 0; to < order.length; to++) {
+        if (from === to) continue;
+        const moved = order.filter((_, k) => k !== from);
+        moved.splice(to, 0, order[from]!);
+        if (!consider(moved)) continue;
+        order = moved;
+        helped = true;
+      }
+    }
+  }
+  return best;
+}
+
+/** The evening with other songs at the free places. */
+function ordered(evening: Evening, free: readonly number[], order: readonly number[]): Evening {
+  const songs = evening.songs.map((song, i): Song => {
+    const k = free.indexOf(i);
+    return k < 0 ? song : { ...evening.songs[order[k]!]!, pause: song.pause };
+  });
+  return { ...evening, songs };
+}
+
+function* permutations(of: readonly number[]): Generator<number[]> {
+  if (of.length === 0) yield [];
+  for (const [i, first] of of.entries())
+    for (const rest of permutations(of.filter((_, k) => k !== i))) yield [first, ...rest];
+}
+
+/**
+ * Which of several equal panels plays what: the least work over the evening. Exact as long as no more than 600 states of the
+ * panels are worth following (a dynamic programme over the songs); above, the cheapest 600.
+ */
+export function betterPanels(evening: Evening, ways: Ways): Better {
+  let exact = true;
+  let songs = evening.songs;
+  const kinds = new Set(evening.panels.map((p) => p.instrument));
+  for (const kind of kinds) {
+    const group = evening.panels.filter((p) => p.instrument === kind).map((p) => p.id);
+    if (group.length < 2) continue;
+    const shared = shareOut(songs, group, ways);
+    songs = shared.songs;
+    exact &&= shared.exact;
+  }
+  const next = { ...evening, songs };
+  const [before, after] = [planEvening(evening, ways), planEvening(next, ways)];
+  return less(cost(after), cost(before))
+    ? { evening: next, plan: after, exact }
+    : { evening, plan: before, exact };
+}
+
+interface State {
+  /** What each panel of the group shows. */
+  shows: (SongPatch | null)[];
+  cost: number;
+  /** Panels that the songs were put on, song by song. */
+  chosen: string[][];
+}
+
+function shareOut(
+  songs: readonly Song[],
+  group: readonly string[],
+  ways: Ways,
+): { songs: Song[]; exact: boolean } {
+  let exact = true;
+  let states: State[] = [{ shows: group.map(() => null), cost: 0, chosen: [] }];
+  for (const song of songs) {
+    const plays = song.plays.filter((p) => group.includes(p.panel));
+    const next = new Map<string, State>();
+    for (const state of states) {
+      for (const places of choices(group.length, plays.length)) {
+        const shows = [...state.shows];
+        let sum = state.cost;
+        plays.forEach((play, k) => {
+          const at = places[k]!;
+          sum += ways.seconds(group[at]!, shows[at] ?? null, play);
+          shows[at] = play;
+        });
+        const key = shows.map((s) => (s ? nameOf(s) : '')).join(' | ');
+        const known = next.get(key);
+        if (known && known.cost <= sum) continue;
+        next.set(key, {
+          shows,
+          cost: sum,
+          chosen: [...state.chosen, places.map((at) => group[at]!)],
+        });
+      }
+    }
+    states = [...next.values()].sort((a, b) => a.cost - b.cost);
+    if (states.length > FOLLOWED) {
+      states = states.slice(0, FOLLOWED);
+      exact = false;
+    }
+  }
+  const [best] = states;
+  return {
+    exact,
+    songs: songs.map((song, i): Song => {
+      let k = 0;
+      const plays = song.plays.map((p) =>
+        group.includes(p.panel) ? { ...p, panel: best!.chosen[i]![k++]! } : p,
+      );
+      return { ...song, plays };
+    }),
+  };
+}
+
+/** Every way of putting so many things on different places. */
+function choices(places: number, things: number): number[][] {
+  if (things === 0) return [[]];
+  return choices(places, things - 1).flatMap((some) =>
+    Array.from({ length: places }, (_, at) => at)
+      .filter((at) => !some.includes(at))
+      .map((at) => [...some, at]),
+  );
+}

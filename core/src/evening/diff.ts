@@ -1,0 +1,68 @@
+import {
+  type Choose,
+  type Difference,
+  entryDifferences,
+  fieldDifferences,
+  type Keyed,
+  type Merge,
+  mergeDocuments,
+  type ToldField,
+} from '../document';
+import type { Evening, Song } from './schema';
+
+const FIELDS: ToldField<Evening>[] = [
+  ['name', 'Name', (s) => s.name],
+  ['place', 'Place', (s) => s.place],
+  ['date', 'Date', (s) => s.date ?? ''],
+  ['about', 'About', (s) => s.about],
+  ['people', 'People', (s) => s.people.map((p) => p.name).join(', ')],
+];
+
+const byId = <T extends { id: string }>(all: readonly T[]): Record<string, T> =>
+  Object.fromEntries(all.map((one) => [one.id, one]));
+
+const saySong = (song: Song | undefined, at: number): string =>
+  song
+    ? `${at + 1}, ${song.plays.length} ${song.plays.length === 1 ? 'panel' : 'panels'}, ${song.pause} s before it${song.fixed ? ', stays' : ''}`
+    : 'none';
+
+/** Differences from one state of a set to another: its fields, then panel by panel and song by song. */
+export function eveningDifferences(before: Evening, after: Evening): Difference[] {
+  const [songs, panels] = [
+    byId([...before.songs, ...after.songs]),
+    byId([...before.panels, ...after.panels]),
+  ];
+  const places = ({ songs: all }: Evening): Record<string, { song: Song; at: number }> =>
+    Object.fromEntries(all.map((song, at) => [song.id, { song, at }]));
+  return [
+    ...fieldDifferences(FIELDS, before, after),
+    ...entryDifferences(
+      'panels',
+      byId(before.panels),
+      byId(after.panels),
+      (id) => `Panel ${panels[id]?.name ?? id}`,
+      (panel) => (panel ? `${panel.name}, moved by ${panel.by ?? 'the first'}` : 'none'),
+    ),
+    ...entryDifferences(
+      'songs',
+      places(before),
+      places(after),
+      (id) => `Song ${songs[id]?.name ?? id}`,
+      (one) => saySong(one?.song, one?.at ?? 0),
+    ),
+  ];
+}
+
+const KEYED: Keyed<Evening> = {
+  people: (person: { id: string }) => person.id,
+  panels: (panel: { id: string }) => panel.id,
+  songs: (song: { id: string }) => song.id,
+};
+
+/** Merges two changes of one set, song by song. */
+export const mergeEvenings = (
+  base: Evening | null,
+  mine: Evening,
+  theirs: Evening,
+  choose?: Choose,
+): Merge<Evening> => mergeDocuments(KEYED, base, mine, theirs, choose);

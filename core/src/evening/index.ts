@@ -1,0 +1,5 @@
+export * from './schema';
+export * from './ways';
+export * from './plan';
+export * from './better';
+export * from './diff';

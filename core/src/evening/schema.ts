@@ -1,0 +1,87 @@
+import * as z from 'zod';
+
+const id = z
+  .string()
+  .regex(/^[a-z0-9][a-z0-9-]{0,47}$/, 'expected lower-case letters, digits and hyphens');
+const name = z.string().trim().min(1).max(80);
+
+/** Somebody of the band, by what they do. */
+export const personSchema = z.strictObject({ id, name });
+
+/** A panel that is on stage: a unit, or an instrument of which nobody has said which one. */
+export const stagePanelSchema = z.strictObject({
+  id,
+  name,
+  instrument: id,
+  unit: z.string().min(1).max(64).optional(),
+  /** Who moves it; absent: the first person. */
+  by: id.optional(),
+});
+export type StagePanel = z.infer<typeof stagePanelSchema>;
+
+/** A patch that a song needs on a panel. */
+export const songPatchSchema = z.strictObject({
+  panel: id,
+  /** Patch of the library. */
+  patch: z.string().min(1).max(64),
+  variation: id.optional(),
+});
+export type SongPatch = z.infer<typeof songPatchSchema>;
+
+export const songSchema = z.strictObject({
+  id,
+  name,
+  /** What stands on the panels while it is played. */
+  plays: z.array(songPatchSchema).max(24).default([]),
+  /** Seconds between the end of the song before and this one; of the first, what there is before doors. */
+  pause: z.number().min(0).max(36_000).default(60),
+  /** It stays at its place when a better order is looked for. */
+  fixed: z.boolean().default(false),
+  note: z.string().max(500).default(''),
+});
+export type Song = z.infer<typeof songSchema>;
+
+/** Most songs of an evening. */
+export const MOST_SONGS = 200;
+
+/** An evening on stage: songs in order, on which panels each plays what, and who moves them in between. */
+export const eveningSchema = z
+  .strictObject({
+    format: z.literal('hurrel-set'),
+    version: z.literal(1),
+    name,
+    place: z.string().trim().max(120).default(''),
+    date: z.iso.date().optional(),
+    about: z.string().max(2000).default(''),
+    people: z.array(personSchema).max(24).default([]),
+    panels: z.array(stagePanelSchema).max(24).default([]),
+    songs: z.array(songSchema).max(MOST_SONGS).default([]),
+  })
+  .superRefine(({ people, panels, songs }, context) => {
+    const report = (path: (string | number)[], message: string): void =>
+      context.addIssue({ code: 'custom', path, message });
+    const ids = (all: readonly { id: string }[], where: string): Set<string> => {
+      const seen = new Set<string>();
+      all.forEach((one, i) => {
+        if (seen.has(one.id)) report([where, i, 'id'], `"${one.id}" is there twice.`);
+        seen.add(one.id);
+      });
+      return seen;
+    };
+    const who = ids(people, 'people');
+    const where = ids(panels, 'panels');
+    ids(songs, 'songs');
+    panels.forEach(({ by }, i) => {
+      if (by !== undefined && !who.has(by)) report(['panels', i, 'by'], `There is nobody "${by}".`);
+    });
+    songs.forEach(({ plays }, i) => {
+      const taken = new Set<string>();
+      plays.forEach(({ panel }, k) => {
+        const path = ['songs', i, 'plays', k, 'panel'];
+        if (!where.has(panel)) report(path, `There is no panel "${panel}".`);
+        if (taken.has(panel)) report(path, 'A panel plays one patch in a song.');
+        taken.add(panel);
+      });
+    });
+  });
+export type Evening = z.infer<typeof eveningSchema>;

@@ -1,0 +1,82 @@
+import { diagnose } from '../circuit/doctor';
+import { panelOf } from '../instrument/panel-of';
+import type { Instrument } from '../instrument/schema';
+import type { Patch } from '../patch/schema';
+import { applyVariation } from '../patch/variation';
+import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
+import { isWork, type PanelBefore, type Step } from '../rebuild/step';
+import type { SongPatch } from './schema';
+
+/** A patch of the library with the instrument that it stands on. */
+export interface Recorded {
+  patch: Patch;
+  instrument: Instrument;
+}
+/** The patches that a set speaks of; nothing for what is gone. */
+export type Library = (patch: string) => Recorded | undefined;
+
+/** A movement of a changeover. */
+export type Work = Exclude<Step, { kind: 'listening' }>;
+
+/** Ways from one state of a panel to another, each worked out once. */
+export class Ways {
+  private readonly plans = new Map<string, RebuildPlan>();
+  private readonly unused = new Map<string, ReadonlySet<string>>();
+
+  constructor(
+    private readonly library: Library,
+    /** What a panel shows before the evening; absent: the instrument's start. */
+    private readonly before: (panel: string) => PanelBefore | undefined = () => undefined,
+  ) {}
+
+  /** What is to stand on a panel, or undefined when it is gone. */
+  recorded({ patch, variation }: SongPatch): Recorded | undefined {
+    const found = this.library(patch);
+    if (!found || variation === undefined) return found;
+    const varied = found.patch.variations.find((v) => v.id === variation);
+    return varied && { ...found, patch: applyVariation(found.patch, varied) };
+  }
+
+  /** The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch. */
+  plan(panel: string, from: SongPatch | null, to: SongPatch): RebuildPlan | undefined {
+    const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}`;
+    const known = this.plans.get(key);
+    if (known) return known;
+    const goal = this.recorded(to);
+    const stood = from && this.recorded(from);
+    if (!goal || (from && !stood)) return undefined;
+    const face = panelOf(goal.instrument, goal.patch);
+    const before: PanelBefore = stood?.patch ?? this.before(panel) ?? panelAtStart(face);
+    const plan = planRebuild(face, before, goal.patch);
+    this.plans.set(key, plan);
+    return plan;
+  }
+
+  /** Estimated seconds; nothing where a patch is gone. */
+  seconds(panel: string, from: SongPatch | null, to: SongPatch): number {
+    if (from && nameOf(from) === nameOf(to)) return 0;
+    return this.plan(panel, from, to)?.seconds ?? 0;
+  }
+
+  /** Controls that change nothing in a patch: they may be moved while it is played. */
+  changesNothing(of: SongPatch): ReadonlySet<string> {
+    const key = nameOf(of);
+    const known = this.unused.get(key);
+    if (known) return known;
+    const found = this.recorded(of);
+    const idle = found
+      ? diagnose(panelOf(found.instrument, found.patch), found.patch).flatMap((f) =>
+          f.severity === 'idle' ? f.controls : [],
+        )
+      : [];
+    const set = new Set(idle);
+    this.unused.set(key, set);
+    return set;
+  }
+}
+
+/** A patch in one of its variations, as a key. */
+export const nameOf = ({ patch, variation }: SongPatch): string =>
+  variation === undefined ? patch : `${patch}/${variation}`;
+
+export const workOf = (plan: RebuildPlan): Work[] => plan.steps.filter(isWork);
