@@ -38,6 +38,8 @@ const PAGES: [string, Where][] = [
   ['instrument in words', described],
   ['unit', first('/units?instrument=marram-estuary', '/unit')],
   ['history of a unit', first('/units?instrument=marram-estuary', '/unit', '/history')],
+  ['sets', at('/sets')],
+  ['set', first('/evenings', '/set')],
   ['removed', at('/removed')],
   ['files', at('/files')],
 ];

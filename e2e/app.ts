@@ -128,6 +128,8 @@ export async function pickPatch(
 ): Promise<void> {
   const field = within.getByRole('combobox', { name: label });
   await field.fill(name);
+  // Not before the list is that of what was typed.
+  await expect(within.getByRole('option').first()).toContainText(name);
   await within.getByRole('option', { name }).first().click();
 }
 

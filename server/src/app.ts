@@ -9,6 +9,7 @@ import { carryingRoutes } from './routes/carrying';
 import { instrumentRoutes } from './routes/instruments';
 import { libraryRoutes } from './routes/library';
 import { patchRoutes } from './routes/patches';
+import { eveningRoutes } from './routes/evenings';
 import { progressRoutes } from './routes/progress';
 import { shownRoutes } from './routes/shown';
 import { jsonOnly, type Services } from './routes/shared';
@@ -46,6 +47,7 @@ const routers = [
   sheetRoutes,
   unitRoutes,
   sessionRoutes,
+  eveningRoutes,
   takeRoutes,
   removedRoutes,
   pictureRoutes,

@@ -3,6 +3,7 @@ import { readyMade, skeletons } from './demo/library';
 import { WaitingParcels } from './parcel/waiting';
 import type { Services } from './routes/shared';
 import { Carrying } from './store/carrying';
+import { EveningStore } from './store/evenings';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { PhotographStore } from './store/photographs';
@@ -28,6 +29,7 @@ export function createServices(database: Database, work: Work): Services {
     shown: new ShownStore(database),
     units: new UnitStore(database, instruments),
     sessions,
+    evenings: new EveningStore(database),
     takes: new TakeStore(database, sessions),
     photographs: new PhotographStore(database),
     parcels: new WaitingParcels(() => services),

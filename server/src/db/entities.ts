@@ -71,6 +71,18 @@ export const SessionEntity = headEntity<ListedSession>('session', {
 });
 export const SessionVersionEntity = versionEntity('session');
 
+/** What a set, an evening on stage, is found by. */
+export interface ListedEvening {
+  name: string;
+  date: string;
+}
+
+export const EveningEntity = headEntity<ListedEvening>('evening', {
+  name: { type: 'text' },
+  date: { type: 'text' },
+});
+export const EveningVersionEntity = versionEntity('evening');
+
 /** Steps of a rebuild that have been ticked. */
 export interface ProgressRow {
   patchId: string;
@@ -174,6 +186,8 @@ export const entities = [
   UnitVersionEntity,
   SessionEntity,
   SessionVersionEntity,
+  EveningEntity,
+  EveningVersionEntity,
   TakeEntity,
   TakeChunkEntity,
   VersionNameEntity,

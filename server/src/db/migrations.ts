@@ -1,3 +1,4 @@
+import { EveningTables1804000000000 } from './evening-tables';
 import { FirstTables1790000000000 } from './first-tables';
 import { HistoryTables1797000000000 } from './history-tables';
 import { InstrumentEditions1800000000000 } from './instrument-editions';
@@ -21,4 +22,5 @@ export const migrations = [
   VersionNames1801000000000,
   PhotographsTable1802000000000,
   ShownTable1803000000000,
+  EveningTables1804000000000,
 ];

@@ -10,10 +10,14 @@ import {
   type Described,
 } from './library';
 import { sumOf } from '../store/photographs';
+import { demoEvening } from './evening';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
-type Stores = Pick<Services, 'instruments' | 'patches' | 'units' | 'sessions' | 'photographs'>;
+type Stores = Pick<
+  Services,
+  'instruments' | 'patches' | 'units' | 'sessions' | 'evenings' | 'photographs'
+>;
 
 /** Fills an empty library with the demo data, all of it or nothing; one that holds an instrument already is left alone. */
 export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores): Promise<void> {
@@ -21,7 +25,7 @@ export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores
 }
 
 async function fill(stores: Stores): Promise<void> {
-  const { instruments, patches, units, sessions, photographs } = stores;
+  const { instruments, patches, units, sessions, evenings, photographs } = stores;
   for (const bytes of demoPhotographs()) await photographs.take(sumOf(bytes), bytes);
   for (const source of demoInstruments) await instruments.add(source);
   const ids = new Map<string, string>();
@@ -33,6 +37,7 @@ async function fill(stores: Stores): Promise<void> {
   }
   for (const one of demoDescribed) await describe(instruments, patches, one);
   await sessions.create(demoSession((name) => ids.get(name)!));
+  await evenings.create(demoEvening((name) => ids.get(name)!));
   for (const source of demoUnits) await units.create(unitSchema.parse(source));
 }
 

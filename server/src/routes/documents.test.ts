@@ -52,6 +52,28 @@ const kinds = [
     other: { tempo: 90 },
     told: { pointer: '/parts/a', subject: 'Part in', after: 'in, 8 bars' },
   },
+  {
+    path: '/evenings',
+    key: 'evening',
+    body: (document: Document) => document,
+    make: async () => ({
+      format: 'hurrel-set',
+      version: 1,
+      name: 'Skerrow Lock',
+      place: '',
+      about: '',
+      people: [],
+      panels: [],
+      songs: [{ id: 'a', name: 'Eel Run', plays: [], pause: 60, fixed: false, note: '' }],
+    }),
+    change: { songs: [{ id: 'a', name: 'Eel Run', plays: [], pause: 90, fixed: true, note: '' }] },
+    other: { place: 'the lower lock' },
+    told: {
+      pointer: '/songs/a',
+      subject: 'Song Eel Run',
+      after: '1, 0 panels, 90 s before it, stays',
+    },
+  },
 ];
 
 describe.each(kinds)('documents at $path', ({ path, key, body, make, change, other, told }) => {

@@ -1,7 +1,7 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import { json, router, type Services } from './shared';
 
-const KINDS = ['patch', 'unit', 'session', 'instrument'] as const;
+const KINDS = ['patch', 'unit', 'session', 'evening', 'instrument'] as const;
 const removed = z.object({
   kind: z.enum(KINDS),
   id: z.string(),
@@ -18,9 +18,9 @@ export const removedRoutes = (services: Services) =>
       responses: json(z.object({ items: z.array(removed) }), 'What was removed, latest first'),
     }),
     async (c) => {
-      const { patches, units, sessions, instruments } = services;
+      const { patches, units, sessions, evenings, instruments } = services;
       const all = await Promise.all(
-        [patches, units, sessions, instruments].map(async (store) =>
+        [patches, units, sessions, evenings, instruments].map(async (store) =>
           (await store.removed()).map((row) => ({ kind: store.kind.name, ...row })),
         ),
       );

@@ -7,6 +7,7 @@ import type { WaitingParcels } from '../parcel/waiting';
 import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
+import type { EveningStore } from '../store/evenings';
 import type { ProgressStore } from '../store/progress';
 import type { ShownStore } from '../store/shown';
 import type { Stores } from '../store/stores';
@@ -19,6 +20,7 @@ export interface Services extends Stores {
   carrying: Carrying;
   progress: ProgressStore;
   shown: ShownStore;
+  evenings: EveningStore;
   parcels: WaitingParcels;
   work: Work;
 }

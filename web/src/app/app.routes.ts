@@ -52,6 +52,21 @@ export const routes: Routes = [
     loadChildren: () => import('./sessions/session.routes').then((m) => m.sessionRoutes),
   },
   {
+    path: 'sets',
+    title: 'Sets · Hurrel',
+    loadComponent: () => import('./sets/sets-page').then((m) => m.SetsPage),
+  },
+  {
+    path: 'set/:id/history',
+    data: { kind: 'evening' },
+    loadComponent: () => import('./history/document-history').then((m) => m.DocumentHistory),
+  },
+  {
+    path: 'set/:id',
+    title: 'Set · Hurrel',
+    loadChildren: () => import('./sets/set.routes').then((m) => m.setRoutes),
+  },
+  {
     path: 'files',
     title: 'Files · Hurrel',
     loadComponent: () => import('./files/files-page').then((m) => m.FilesPage),

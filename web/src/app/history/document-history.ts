@@ -12,6 +12,8 @@ import { Title } from '@angular/platform-browser';
 import { RouterLink } from '@angular/router';
 import {
   type Difference,
+  type Evening,
+  eveningDifferences,
   type Instrument,
   instrumentDifferences,
   panelOf,
@@ -31,16 +33,23 @@ type Kind = Exclude<DocumentName, 'patch'>;
 interface Told {
   name: string;
 }
-const PLACES = { unit: '/instruments', instrument: '/instruments', session: '/sessions' } as const;
+const PLACES = {
+  unit: '/instruments',
+  instrument: '/instruments',
+  session: '/sessions',
+  evening: '/sets',
+} as const;
+/** Where a document itself is. */
+const PAGES = { unit: '/unit', instrument: '/instrument', session: '/session', evening: '/set' } as const;
 
-/** The history of a unit, an instrument or a recording, on a page of its own. */
+/** The history of a unit, an instrument, a recording or a set, on a page of its own. */
 @Component({
   selector: 'hur-document-history',
   imports: [HistoryView, MainPages, RouterLink],
   template: `
     <hur-main-pages [here]="place()" />
     <nav class="of" aria-label="What this is the history of">
-      <a [routerLink]="['/' + kind(), id()]">{{ name() || 'Back' }}</a>
+      <a [routerLink]="[page(), id()]">{{ name() || 'Back' }}</a>
     </nav>
     @if (error(); as text) {
       <p class="of" role="alert">{{ text }}</p>
@@ -83,7 +92,9 @@ export class DocumentHistory {
     unit: versionsApi('unit', () => this.id()),
     instrument: versionsApi('instrument', () => this.id()),
     session: versionsApi('session', () => this.id()),
+    evening: versionsApi('evening', () => this.id()),
   };
+  protected readonly page = computed(() => PAGES[this.kind()]);
   protected readonly place = computed(() => PLACES[this.kind()]);
   protected readonly current = signal(0);
   protected readonly name = signal('');
@@ -102,6 +113,7 @@ export class DocumentHistory {
       unit: panel && ((a: Unit, b: Unit) => unitDifferences(panel, a, b)),
       instrument: (a: Instrument, b: Instrument) => instrumentDifferences(a, b),
       session: (a: Session, b: Session) => sessionDifferences(a, b),
+      evening: (a: Evening, b: Evening) => eveningDifferences(a, b),
     };
     return ways[kind] as ((a: Told, b: Told) => Difference[]) | null;
   });

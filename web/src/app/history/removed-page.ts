@@ -17,6 +17,7 @@ const WORDS: Record<DocumentName, string> = {
   patch: 'patch',
   unit: 'unit',
   session: 'recording',
+  evening: 'set',
   instrument: 'instrument',
 };
 
@@ -49,6 +50,7 @@ export class RemovedPage {
       patch: () => answer(this.api.patches[':id'].restore.$post(param)),
       unit: () => answer(this.api.units[':id'].restore.$post(param)),
       session: () => answer(this.api.sessions[':id'].restore.$post(param)),
+      evening: () => answer(this.api.evenings[':id'].restore.$post(param)),
       instrument: () => answer(this.api.instruments[':id'].restore.$post(param)),
     };
     try {

@@ -1,7 +1,7 @@
 import { inject } from '@angular/core';
 import { answer, API } from '../api/client';
 
-export type DocumentName = 'patch' | 'unit' | 'session' | 'instrument';
+export type DocumentName = 'patch' | 'unit' | 'session' | 'evening' | 'instrument';
 
 /** What is known of a version. */
 export interface VersionItem {
@@ -25,6 +25,7 @@ export function versionsApi(kind: DocumentName, id: () => string) {
     patch: api.patches[':id'],
     unit: api.units[':id'],
     session: api.sessions[':id'],
+    evening: api.evenings[':id'],
     instrument: api.instruments[':id'],
   }[kind] as unknown as (typeof api.patches)[':id'];
   const of = (number: number) => ({ param: { id: id(), number: String(number) } });

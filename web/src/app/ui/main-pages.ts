@@ -32,12 +32,13 @@ import { LightButton } from './light-button';
 })
 export class MainPages {
   /** The place that the page belongs to. */
-  readonly here = input.required<'/library' | '/instruments' | '/sessions' | '/files'>();
+  readonly here = input.required<'/library' | '/instruments' | '/sessions' | '/sets' | '/files'>();
 
   protected readonly places = [
     { path: '/library', label: 'Patches' },
     { path: '/instruments', label: 'Instruments' },
     { path: '/sessions', label: 'Recordings' },
+    { path: '/sets', label: 'Sets' },
     { path: '/files', label: 'Files' },
   ];
 }

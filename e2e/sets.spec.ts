@@ -1,0 +1,79 @@
+import type { Page } from '@playwright/test';
+import { type Api, expect, pickPatch, test } from './app';
+
+interface Set {
+  songs: { name: string; pause: number; plays: { panel: string; patch: string }[] }[];
+  panels: { id: string; by?: string }[];
+}
+const stored = async (page: Page, api: Api): Promise<Set> => {
+  const id = new URL(page.url()).pathname.split('/')[2]!;
+  return (await api.get<{ evening: Set }>(`/evenings/${id}`)).evening;
+};
+const says = (page: Page) => page.locator('.says');
+const breakBefore = (page: Page, song: string) =>
+  page.getByRole('button', { name: new RegExp(`Break before ${song}`) });
+
+test('an evening is planned: songs, patches on panels, people, breaks, and what is moved in them', async ({
+  page,
+  api,
+}) => {
+  await page.goto('/sets');
+  await page.getByLabel('Name of a new set').fill('Skerrow Lock, the first night');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('No songs yet')).toBeVisible();
+  for (const song of ['Winch Room', 'Fog Signal']) {
+    await page.getByLabel('Name of a new song').fill(song);
+    await page.keyboard.press('Enter');
+  }
+  const aside = page.getByRole('complementary', { name: 'The song and the break before it' });
+  await pickPatch(aside, 'Play one more patch in it', 'Fog Signal horn');
+  await expect(aside.getByRole('link', { name: 'Fog Signal horn' })).toBeVisible();
+  await page.getByRole('button', { name: /Before doors/ }).click();
+  await pickPatch(aside, 'Play one more patch in it', 'Winch Room boards');
+  await expect(says(page)).toContainText('Every break suffices');
+  // A minute is enough for the horn; ten seconds are not.
+  await breakBefore(page, 'Fog Signal').click();
+  await expect(aside).toContainText('Sluice');
+  const pause = aside.getByLabel('The break before it has');
+  await pause.fill('0:10');
+  await page.keyboard.press('Enter');
+  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(breakBefore(page, 'Fog Signal')).toHaveClass(/over/);
+  await pause.fill('nonsense');
+  await page.keyboard.press('Enter');
+  await expect(pause).toHaveValue('0:10');
+
+  await page.getByText('Who is on stage').click();
+  await page.getByRole('button', { name: 'One more' }).click();
+  await page.getByLabel('Who moves Sluice').selectOption({ label: 'person 1' });
+  await expect.poll(async () => (await stored(page, api)).panels[0]?.by).toBe('person');
+  await expect(aside.locator('.load')).toContainText('person 1');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(async () => (await stored(page, api)).panels[0]?.by).toBeUndefined();
+
+  await aside.getByRole('link', { name: 'Lead me through it' }).click();
+  await expect(page.getByRole('heading', { name: 'to Fog Signal horn' })).toBeVisible();
+  await page.goBack();
+  await page.getByRole('link', { name: 'History' }).click();
+  await expect(page.getByRole('link', { name: 'Skerrow Lock, the first night' })).toBeVisible();
+});
+
+test('a break that cannot be met as printed is met in another order; it is one step to undo', async ({
+  page,
+  api,
+}) => {
+  await page.goto('/sets');
+  await page.getByRole('link', { name: /Hallow Staithe, the second night/ }).click();
+  await expect(says(page)).toContainText('not suffice');
+  const before = (await stored(page, api)).songs;
+  await page.getByRole('button', { name: 'Look for a better order' }).click();
+  await expect(says(page)).toContainText('Every break suffices', { timeout: 60_000 });
+  await expect.poll(async () => (await stored(page, api)).songs[1]!.name).not.toBe(before[1]!.name);
+  const after = (await stored(page, api)).songs;
+  // What is fixed stays, and breaks stay at their places.
+  expect([after[0]!.name, after.at(-1)!.name]).toEqual([before[0]!.name, before.at(-1)!.name]);
+  expect(after.map((s) => s.pause)).toEqual(before.map((s) => s.pause));
+  await page.getByRole('button', { name: 'Undo' }).first().click();
+  await expect(says(page)).toContainText('not suffice');
+  await expect.poll(async () => (await stored(page, api)).songs).toEqual(before);
+});

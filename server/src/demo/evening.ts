@@ -1,0 +1,77 @@
+import { type Evening, eveningSchema } from '@hurrel/core';
+
+/** The demo set: a night at Hallow Staithe, twelve songs on seven panels, one break that cannot be met as printed. */
+export function demoEvening(idOf: (patch: string) => string): Evening {
+  const song = (
+    id: string,
+    name: string,
+    pause: number,
+    plays: Record<string, string>,
+    more: { fixed?: true; note?: string } = {},
+  ) => ({
+    id,
+    name,
+    pause,
+    plays: Object.entries(plays).map(([panel, patch]) => ({ panel, patch: idOf(patch) })),
+    ...more,
+  });
+  return eveningSchema.parse({
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Hallow Staithe, the second night',
+    place: 'Hallow Staithe, the upper deck',
+    date: '2026-12-12',
+    about: 'Doors at eight. The ferry leaves at midnight: no encore after that.',
+    people: [
+      { id: 'low', name: 'low keys' },
+      { id: 'high', name: 'high keys' },
+      { id: 'drums', name: 'boxes' },
+      { id: 'voice', name: 'voice' },
+      { id: 'hands', name: 'stage hand' },
+    ],
+    panels: [
+      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', by: 'low' },
+      { id: 'reedbed', name: 'Reedbed', instrument: 'marram-reedbed', by: 'high' },
+      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'drums' },
+      { id: 'curlew-2', name: 'Curlew of the ferry', instrument: 'staithe-curlew', by: 'drums' },
+      { id: 'shoal', name: 'Shoal', instrument: 'marram-shoal', by: 'drums' },
+      { id: 'estuary', name: 'Estuary', instrument: 'marram-estuary', by: 'high' },
+      { id: 'lockgate', name: 'Lockgate', instrument: 'oxbow-lockgate', by: 'hands' },
+    ],
+    songs: [
+      song(
+        'winch',
+        'Winch Room',
+        1500,
+        { sluice: 'Winch Room bass', curlew: 'Winch Room kit, kick', shoal: 'Winch Room riser' },
+        { fixed: true, note: 'Begins in the dark: the kick alone for eight bars.' },
+      ),
+      song('boards', 'Winch Room, boards', 150, { sluice: 'Winch Room boards' }),
+      song('gate', 'Night Lock, the gates', 60, {
+        reedbed: 'Night Lock gates',
+        curlew: 'Night Lock paddle',
+      }),
+      song('call', 'Night Lock, the call', 40, { estuary: 'Night Lock call' }),
+      song('oars', 'Night Lock, oars', 20, {
+        estuary: 'Night Lock oars',
+        curlew: 'Winch Room, one voice',
+      }),
+      song('loom', 'Low Tide, the loom', 300, { lockgate: 'Low Tide loom' }),
+      song('surge', 'Winch Room, surge', 45, {
+        shoal: 'Winch Room surge',
+        curlew: 'Winch Room elbow',
+      }),
+      song('horn', 'Fog Signal', 90, { sluice: 'Fog Signal horn' }),
+      song('bare', 'Fog Signal, the filter', 30, { curlew: 'Fog Signal, bare filter' }),
+      song('numbers', 'Night Lock, numbers', 120, { estuary: 'Night Lock numbers' }),
+      song('bellows', 'Night Lock, bellows', 90, { estuary: 'Night Lock bellows' }),
+      song(
+        'last',
+        'Winch Room, once more',
+        240,
+        { sluice: 'Winch Room bass', shoal: 'Winch Room riser' },
+        { fixed: true },
+      ),
+    ],
+  });
+}

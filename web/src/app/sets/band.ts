@@ -1,0 +1,146 @@
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { freeName } from '@hurrel/core';
+import { ToastService } from '../ui/toasts';
+import { SetDesk } from './set-desk';
+
+/** Who is on stage, and who moves which panel. */
+@Component({
+  selector: 'hur-band',
+  template: `
+    @if (desk.evening(); as evening) {
+      <div class="people">
+        <h2>People</h2>
+        @for (person of evening.people; track person.id) {
+          <span class="one">
+            <input
+              #name
+              class="form-control"
+              maxlength="80"
+              [attr.aria-label]="'Function of ' + person.name"
+              [value]="person.name"
+              (change)="rename(person.id, name)"
+            />
+            <button
+              type="button"
+              class="btn btn-plain"
+              [attr.aria-label]="'Remove ' + person.name"
+              (click)="dropPerson(person.id)"
+            >
+              <i class="bi bi-x-lg" aria-hidden="true"></i>
+            </button>
+          </span>
+        }
+        <button type="button" class="btn" (click)="addPerson()">One more</button>
+      </div>
+      <div class="panels">
+        <h2>Panels</h2>
+        @for (panel of evening.panels; track panel.id) {
+          <span class="one">
+            <input
+              #panelName
+              class="form-control"
+              maxlength="80"
+              [attr.aria-label]="'Name of panel ' + panel.name"
+              [value]="panel.name"
+              (change)="renamePanel(panel.id, panelName)"
+            />
+            <select
+              #by
+              class="form-select"
+              [attr.aria-label]="'Who moves ' + panel.name"
+              (change)="desk.changePanel(panel.id, { by: by.value || undefined })"
+            >
+              <option value="">whoever is first</option>
+              @for (person of evening.people; track person.id) {
+                <option [value]="person.id" [selected]="person.id === panel.by">
+                  {{ person.name }}
+                </option>
+              }
+            </select>
+            <button
+              type="button"
+              class="btn btn-plain"
+              [attr.aria-label]="'Remove panel ' + panel.name"
+              (click)="dropPanel(panel.id)"
+            >
+              <i class="bi bi-x-lg" aria-hidden="true"></i>
+            </button>
+          </span>
+        } @empty {
+          <span class="quiet">They come with the first patch that a song plays.</span>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 8px;
+    }
+    .people,
+    .panels {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px 10px;
+      align-items: center;
+    }
+    h2 {
+      width: 70px;
+      margin: 0;
+      font-size: 15px;
+    }
+    .one {
+      display: flex;
+      gap: 4px;
+      align-items: center;
+    }
+    .one input {
+      width: 150px;
+    }
+    .one select {
+      width: 130px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class Band {
+  protected readonly desk = inject(SetDesk);
+  private readonly toasts = inject(ToastService);
+
+  protected addPerson(): void {
+    const people = this.desk.evening()!.people;
+    const id = freeName('person', people);
+    this.desk.change({ people: [...people, { id, name: `person ${people.length + 1}` }] });
+  }
+
+  protected rename(id: string, field: HTMLInputElement): void {
+    const people = this.desk.evening()!.people;
+    const name = field.value.trim();
+    if (name === '') field.value = people.find((p) => p.id === id)!.name;
+    else this.desk.change({ people: people.map((p) => (p.id === id ? { id, name } : p)) });
+  }
+
+  /** What they moved goes to the first of those who are left. */
+  protected dropPerson(id: string): void {
+    const { people, panels } = this.desk.evening()!;
+    this.desk.change({
+      people: people.filter((p) => p.id !== id),
+      panels: panels.map(({ by, ...rest }) =>
+        by === undefined || by === id ? rest : { ...rest, by },
+      ),
+    });
+  }
+
+  protected renamePanel(id: string, field: HTMLInputElement): void {
+    const name = field.value.trim();
+    if (name === '') field.value = this.desk.panelName(id);
+    else this.desk.changePanel(id, { name });
+  }
+
+  protected dropPanel(id: string): void {
+    const { panels, songs } = this.desk.evening()!;
+    if (songs.some((s) => s.plays.some((p) => p.panel === id)))
+      return this.toasts.show('Songs play on it: take their patches off it first.');
+    this.desk.change({ panels: panels.filter((p) => p.id !== id) });
+  }
+}

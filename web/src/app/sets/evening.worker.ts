@@ -1,0 +1,16 @@
+/// <reference lib="webworker" />
+import { expose } from 'comlink';
+import { betterOrder, betterPanels, planEvening, Ways } from '@hurrel/core';
+import type { EveningRequest, EveningWorker } from './messages';
+
+const waysOf = ({ library, before }: EveningRequest): Ways =>
+  new Ways(
+    (patch) => library[patch],
+    (panel) => before[panel],
+  );
+
+expose({
+  plan: (request) => planEvening(request.evening, waysOf(request)),
+  order: (request) => betterOrder(request.evening, waysOf(request)),
+  panels: (request) => betterPanels(request.evening, waysOf(request)),
+} satisfies EveningWorker);

@@ -1,0 +1,18 @@
+import type { Better, Evening, EveningPlan, PanelBefore, Recorded } from '@hurrel/core';
+
+/** A set with all that it names. */
+export interface EveningRequest {
+  evening: Evening;
+  /** By the patch's id; what is gone is left out. */
+  library: Record<string, Recorded>;
+  /** What panels show before the evening, by panel, as far as it is known. */
+  before: Record<string, PanelBefore>;
+}
+
+export interface EveningWorker {
+  plan(request: EveningRequest): EveningPlan;
+  /** A better order of the songs that are not fixed. */
+  order(request: EveningRequest): Better;
+  /** Equal panels shared out among the songs. */
+  panels(request: EveningRequest): Better;
+}

@@ -1,0 +1,256 @@
+import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { Store } from '@ngrx/store';
+import {
+  type Better,
+  editionOf,
+  type Evening,
+  type EveningPlan,
+  freeName,
+  type Instrument,
+  panelOf,
+  type PanelBefore,
+  type Patch,
+  type Recorded,
+  type Shown,
+  type Song,
+  type StagePanel,
+} from '@hurrel/core';
+import { answer, API, type StoredPatch } from '../api/client';
+import { descriptionFor } from '../api/description';
+import { shownId } from '../rebuild/shown.document';
+import { ask, Cancelled } from '../workers/ask';
+import { EveningActions, eveningFeature } from './evening.document';
+import type { EveningRequest, EveningWorker } from './messages';
+
+/** Ms after the last change until the plan is worked out anew. */
+const PAUSE = 200;
+
+/** The open set with all that it names, and its plan. */
+@Injectable()
+export class SetDesk {
+  private readonly api = inject(API);
+  private readonly store = inject(Store);
+
+  readonly evening = this.store.selectSignal(eveningFeature.selectPresent);
+  readonly plan = signal<EveningPlan | null>(null);
+  readonly error = signal('');
+  /** What is being looked for, in words; empty when nothing is. */
+  readonly looking = signal('');
+  /** Number of the break that is looked at. */
+  readonly chosen = signal(0);
+  private readonly library = signal<Readonly<Record<string, Recorded>>>({});
+  private readonly before = signal<Readonly<Record<string, PanelBefore>>>({});
+  /** Patches that were asked for and are not there. */
+  private readonly gone = signal<ReadonlySet<string>>(new Set());
+  private readonly stop = new AbortController();
+  private search: AbortController | null = null;
+
+  private readonly request = computed((): EveningRequest | null => {
+    const [evening, library, gone] = [this.evening(), this.library(), this.gone()];
+    if (!evening) return null;
+    const wanted = evening.songs.flatMap((s) => s.plays.map((p) => p.patch));
+    if (wanted.some((id) => !library[id] && !gone.has(id))) return null;
+    return { evening, library, before: this.before() };
+  });
+
+  constructor() {
+    effect(() => {
+      const wanted = new Set(this.evening()?.songs.flatMap((s) => s.plays.map((p) => p.patch)));
+      untracked(() => void this.read(wanted));
+    });
+    effect(() => {
+      const panels = this.evening()?.panels ?? [];
+      const keys = panels.map((p) => `${p.id} ${shownId(p.instrument, p.unit ?? '')}`).join('|');
+      untracked(() => void this.readShown(keys, panels));
+    });
+    effect((onCleanup) => {
+      const request = this.request();
+      if (!request) return;
+      const run = new AbortController();
+      const timer = setTimeout(() => void this.work(request, run.signal), PAUSE);
+      onCleanup(() => {
+        clearTimeout(timer);
+        run.abort();
+      });
+    });
+    inject(DestroyRef).onDestroy(() => {
+      this.stop.abort();
+      this.search?.abort();
+    });
+  }
+
+  change(changes: Partial<Evening>, gesture?: string): void {
+    const evening = this.evening();
+    if (!evening) return;
+    const next = { ...evening, ...changes };
+    this.store.dispatch(EveningActions.edit({ next, ...(gesture ? { gesture } : {}) }));
+  }
+
+  changeSong(id: string, changes: Partial<Song>, gesture?: string): void {
+    const songs = (this.evening()?.songs ?? []).map((s) =>
+      s.id === id ? { ...s, ...changes } : s,
+    );
+    this.change({ songs }, gesture);
+  }
+
+  changePanel(id: string, changes: Partial<StagePanel>): void {
+    const panels = (this.evening()?.panels ?? []).map((p) =>
+      p.id === id ? { ...p, ...changes } : p,
+    );
+    this.change({ panels });
+  }
+
+  addSong(name: string): void {
+    const songs = this.evening()?.songs ?? [];
+    const id = freeName('song', songs);
+    this.change({
+      songs: [
+        ...songs,
+        { id, name, plays: [], pause: songs.length === 0 ? 1800 : 60, fixed: false, note: '' },
+      ],
+    });
+    this.chosen.set(songs.length);
+  }
+
+  /** A patch on a panel of its instrument: one that rests in this song, else a new one. */
+  async addPlay(song: Song, patch: string): Promise<void> {
+    await this.read(new Set([patch]));
+    const [found, evening] = [this.library()[patch], this.evening()];
+    if (!found || !evening) return;
+    const { instrument } = found;
+    const rests = (p: StagePanel): boolean => !song.plays.some((play) => play.panel === p.id);
+    const there = evening.panels.find((p) => p.instrument === instrument.id && rests(p));
+    const unit = found.patch.unit;
+    const panel = there ?? {
+      id: freeName(instrument.id, evening.panels),
+      name: instrument.name,
+      instrument: instrument.id,
+      ...(unit ? { unit } : {}),
+    };
+    const plays = [...song.plays, { panel: panel.id, patch }];
+    this.change({
+      panels: there ? evening.panels : [...evening.panels, panel],
+      songs: evening.songs.map((s) => (s.id === song.id ? { ...s, plays } : s)),
+    });
+  }
+
+  removeSong(id: string): void {
+    const songs = (this.evening()?.songs ?? []).filter((s) => s.id !== id);
+    this.change({ songs });
+    this.chosen.update((at) => Math.max(0, Math.min(at, songs.length - 1)));
+  }
+
+  moveSong(from: number, to: number): void {
+    const songs = [...(this.evening()?.songs ?? [])];
+    if (to < 0 || to >= songs.length) return;
+    const pauses = songs.map((s) => s.pause);
+    const [song] = songs.splice(from, 1);
+    songs.splice(to, 0, song!);
+    // Pauses belong to the evening: they stay at their places.
+    this.change({ songs: songs.map((s, i) => ({ ...s, pause: pauses[i]! })) });
+    this.chosen.set(to);
+  }
+
+  patch(id: string): Patch | undefined {
+    return this.library()[id]?.patch;
+  }
+
+  /** The panel that a patch stands before. */
+  face(id: string): Instrument | undefined {
+    const found = this.library()[id];
+    return found && panelOf(found.instrument, found.patch);
+  }
+
+  patchName(id: string): string {
+    return this.patch(id)?.name ?? (this.gone().has(id) ? 'a patch that is gone' : '…');
+  }
+
+  panelName(id: string): string {
+    return this.evening()?.panels.find((p) => p.id === id)?.name ?? id;
+  }
+
+  /** Looks for something better; what is found is one step to undo. */
+  async better(what: 'order' | 'panels'): Promise<Better | null> {
+    const request = this.request();
+    if (!request) return null;
+    this.search?.abort();
+    this.search = new AbortController();
+    this.looking.set(what === 'order' ? 'a better order' : 'a better share of equal panels');
+    try {
+      const found = await ask<EveningWorker, Better>(
+        worker(),
+        (of) => of[what](request),
+        this.search.signal,
+      );
+      if (found.evening !== request.evening) this.change(found.evening);
+      return found;
+    } catch (error) {
+      if (!(error instanceof Cancelled)) this.error.set((error as Error).message);
+      return null;
+    } finally {
+      this.looking.set('');
+    }
+  }
+
+  cancel(): void {
+    this.search?.abort();
+  }
+
+  private async work(request: EveningRequest, signal: AbortSignal): Promise<void> {
+    try {
+      this.plan.set(
+        await ask<EveningWorker, EveningPlan>(worker(), (of) => of.plan(request), signal),
+      );
+      this.error.set('');
+    } catch (error) {
+      if (!(error instanceof Cancelled)) this.error.set((error as Error).message);
+    }
+  }
+
+  private async read(wanted: ReadonlySet<string>): Promise<void> {
+    const instruments = new Map(
+      Object.values(this.library()).map((r) => [
+        `${r.patch.instrument} ${editionOf(r.patch)}`,
+        r.instrument,
+      ]),
+    );
+    for (const id of wanted) {
+      if (this.library()[id] || this.stop.signal.aborted) continue;
+      try {
+        const { patch } = await answer<StoredPatch>(
+          this.api.patches[':id'].$get({ param: { id } }),
+        );
+        const on = `${patch.instrument} ${editionOf(patch)}`;
+        const instrument = instruments.get(on) ?? (await descriptionFor(this.api, patch));
+        instruments.set(on, instrument);
+        this.library.update((all) => ({ ...all, [id]: { patch, instrument } }));
+      } catch {
+        // The plan tells what is gone, and plans the rest.
+        this.gone.update((all) => new Set(all).add(id));
+      }
+    }
+  }
+
+  private shownKeys = '';
+  /** What the panels show before the evening, as far as anybody knows. */
+  private async readShown(keys: string, panels: readonly StagePanel[]): Promise<void> {
+    if (keys === this.shownKeys) return;
+    this.shownKeys = keys;
+    const before: Record<string, PanelBefore> = {};
+    for (const panel of panels) {
+      try {
+        const key = shownId(panel.instrument, panel.unit ?? '');
+        const { shown } = await answer<{ shown: Shown | null }>(
+          this.api.shown[':panel'].$get({ param: { panel: key } }),
+        );
+        if (shown && shown.uncertain.length === 0) before[panel.id] = shown.panel;
+      } catch {
+        // Without an answer it begins at the instrument's start.
+      }
+    }
+    this.before.set(before);
+  }
+}
+
+const worker = (): Worker =>
+  new Worker(new URL('./evening.worker', import.meta.url), { type: 'module' });

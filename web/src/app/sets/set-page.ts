@@ -1,0 +1,209 @@
+import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import {
+  type Break,
+  formatDuration,
+  type Song,
+  type StagePanel,
+  stepName,
+  type Work,
+} from '@hurrel/core';
+import { DocumentActs, SavedLine } from '../document/document-acts';
+import { openDocument } from '../document/open-document';
+import { PatchPicker } from '../picker/patch-picker';
+import { MainPages } from '../ui/main-pages';
+import { ToastService } from '../ui/toasts';
+import { Band } from './band';
+import { EveningActions, eveningFeature, eveningSides } from './evening.document';
+import { SetDesk } from './set-desk';
+import { SetsService } from './sets.service';
+
+/** An evening: its songs, the breaks between them with what there is to do, and what is done in the break that is chosen. */
+@Component({
+  selector: 'hur-set-page',
+  imports: [Band, DocumentActs, MainPages, PatchPicker, RouterLink, SavedLine],
+  providers: [SetDesk],
+  templateUrl: './set-page.html',
+  styleUrl: './set-page.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class SetPage {
+  readonly id = input.required<string>();
+
+  private readonly service = inject(SetsService);
+  private readonly router = inject(Router);
+  private readonly toasts = inject(ToastService);
+  protected readonly desk = inject(SetDesk);
+  protected readonly document = openDocument(
+    'evening',
+    () => this.id(),
+    eveningFeature.selectEveningState,
+    EveningActions,
+    () => eveningSides,
+  );
+  protected readonly time = formatDuration;
+
+  /** How the evening stands, in a line. */
+  protected readonly says = computed(() => {
+    const [plan, evening] = [this.desk.plan(), this.desk.evening()];
+    if (!plan || !evening) return 'The plan is being worked out.';
+    const work = `${plan.movements} movements, ${formatDuration(plan.seconds)} of hands in all.`;
+    const worst = plan.breaks[plan.worst];
+    if (!worst) return `Every break suffices. ${work}`;
+    const over = plan.breaks.filter((b) => b.over > 0);
+    const song = evening.songs.find((s) => s.id === worst.song)?.name ?? '';
+    return `${over.length} ${over.length === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${song}. ${work}`;
+  });
+  protected readonly shown = computed(
+    (): Break | undefined => this.desk.plan()?.breaks[this.desk.chosen()],
+  );
+  protected readonly song = computed(
+    (): Song | undefined => this.desk.evening()?.songs[this.desk.chosen()],
+  );
+
+  protected breakOf(index: number): Break | undefined {
+    const [plan, evening] = [this.desk.plan(), this.desk.evening()];
+    const one = plan?.breaks[index];
+    return one?.song === evening?.songs[index]?.id ? one : undefined;
+  }
+
+  /** What the busiest has to do in a break, as a share of its length; over 1 there is too little time. */
+  protected share(one: Break | undefined): number {
+    if (!one) return 0;
+    const most = Math.max(0, ...Object.values(one.loads));
+    return one.length === 0 ? (most > 0 ? 2 : 0) : most / one.length;
+  }
+
+  protected loads(one: Break): { name: string; seconds: number; over: boolean }[] {
+    const people = this.desk.evening()?.people ?? [];
+    return Object.entries(one.loads).map(([id, seconds]) => ({
+      name: people.find((p) => p.id === id)?.name ?? 'whoever is there',
+      seconds,
+      over: seconds > one.length,
+    }));
+  }
+
+  protected mover(panel: string): string {
+    const evening = this.desk.evening();
+    const by = evening?.panels.find((p) => p.id === panel)?.by ?? evening?.people[0]?.id;
+    return evening?.people.find((p) => p.id === by)?.name ?? '';
+  }
+
+  protected songName(id: string): string {
+    return this.desk.evening()?.songs.find((s) => s.id === id)?.name ?? id;
+  }
+
+  /** A step in the words of its panel. */
+  protected stepSays(panel: string, song: string, step: Work): { name: string; to: string } {
+    const play = this.desk
+      .evening()
+      ?.songs.find((s) => s.id === song)
+      ?.plays.find((p) => p.panel === panel);
+    const face = play && this.desk.face(play.patch);
+    const name = face ? stepName(face, step) : '';
+    const section =
+      'section' in step ? face?.sections.find((s) => s.id === step.section)?.name : '';
+    const to = step.kind === 'movement' || step.kind === 'row' ? step.to : '';
+    return { name: step.kind === 'movement' && section ? `${section} ${name}` : name, to };
+  }
+
+  protected patchOf(panel: string, song: string): string | undefined {
+    return this.desk
+      .evening()
+      ?.songs.find((s) => s.id === song)
+      ?.plays.find((p) => p.panel === panel)?.patch;
+  }
+
+  protected panelsFor(patch: string): StagePanel[] {
+    const instrument = this.desk.patch(patch)?.instrument;
+    return (this.desk.evening()?.panels ?? []).filter((p) => p.instrument === instrument);
+  }
+
+  /** Minutes and seconds, or seconds: `2:30`, `45`. */
+  protected setPause(song: Song, field: HTMLInputElement): void {
+    const [, minutes, seconds] =
+      /^\s*(?:(\d+):)?(\d+(?:[.,]\d+)?)\s*s?\s*$/.exec(field.value) ?? [];
+    const pause = Number(minutes ?? 0) * 60 + Number((seconds ?? '').replace(',', '.'));
+    if (seconds === undefined || pause > 36_000) field.value = formatDuration(song.pause);
+    else this.desk.changeSong(song.id, { pause });
+  }
+
+  protected rename(song: Song, field: HTMLInputElement): void {
+    const name = field.value.trim();
+    if (name === '') field.value = song.name;
+    else this.desk.changeSong(song.id, { name });
+  }
+
+  protected play(
+    song: Song,
+    index: number,
+    changes: { panel?: string; variation?: string | undefined },
+  ): void {
+    const plays = song.plays.map((p, i) => {
+      if (i !== index) return p;
+      const { variation, ...rest } = { ...p, ...changes };
+      return variation ? { ...rest, variation } : rest;
+    });
+    const twice = new Set(plays.map((p) => p.panel)).size < plays.length;
+    if (twice) this.toasts.show('A panel plays one patch in a song.');
+    else this.desk.changeSong(song.id, { plays });
+  }
+
+  protected drop(song: Song, index: number): void {
+    this.desk.changeSong(song.id, { plays: song.plays.filter((_, i) => i !== index) });
+  }
+
+  protected removeSong(song: Song): void {
+    this.desk.removeSong(song.id);
+    this.toasts.show(`"${song.name}" is out of the set.`, {
+      label: 'Undo',
+      run: () => this.document.undo(),
+    });
+  }
+
+  protected add(field: HTMLInputElement): void {
+    const name = field.value.trim();
+    if (name === '') return field.focus();
+    this.desk.addSong(name);
+    field.value = '';
+  }
+
+  protected async better(what: 'order' | 'panels'): Promise<void> {
+    const before = this.desk.plan();
+    const found = await this.desk.better(what);
+    if (!found || !before) return;
+    const lacked = before.breaks.reduce((sum, b) => sum + b.over, 0);
+    const lacks = found.plan.breaks.reduce((sum, b) => sum + b.over, 0);
+    const none = lacks >= lacked - 1e-6 && found.plan.seconds >= before.seconds - 1e-6;
+    const sure = found.exact ? 'There is none better.' : 'A better one may exist.';
+    this.toasts.show(
+      none
+        ? `Nothing better was found. ${sure}`
+        : `Time that is lacking: ${formatDuration(lacked)} before, ${formatDuration(lacks)} now; hands: ${formatDuration(before.seconds)} before, ${formatDuration(found.plan.seconds)} now. ${sure}`,
+    );
+  }
+
+  protected async remove(): Promise<void> {
+    const { stored } = this.document.state();
+    if (!stored) return;
+    try {
+      await this.service.remove(stored);
+      await this.router.navigate(['/sets']);
+      this.toasts.show(`"${stored.document.name}" is removed.`, {
+        label: 'Undo',
+        run: () => void this.again(stored.id),
+      });
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+
+  private async again(id: string): Promise<void> {
+    try {
+      await this.service.restore(id);
+      await this.router.navigate(['/set', id]);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
+}

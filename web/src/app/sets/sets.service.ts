@@ -1,0 +1,38 @@
+import { inject, Injectable } from '@angular/core';
+import type { Evening } from '@hurrel/core';
+import { answer, API } from '../api/client';
+import { type Page, readAll } from '../api/pages';
+
+/** A set with what the server knows of it. */
+export interface StoredEvening {
+  id: string;
+  version: number;
+  updatedAt: string;
+  evening: Evening;
+}
+
+/** Sets on the server. */
+@Injectable({ providedIn: 'root' })
+export class SetsService {
+  private readonly api = inject(API);
+
+  all(): Promise<StoredEvening[]> {
+    return readAll((page) =>
+      answer<Page<StoredEvening>>(this.api.evenings.$get({ query: { page, size: '200' } })),
+    );
+  }
+
+  add(evening: Evening): Promise<StoredEvening> {
+    return answer<StoredEvening>(this.api.evenings.$post({ json: evening }));
+  }
+
+  async remove({ id, version }: { id: string; version: number }): Promise<void> {
+    const header = { 'if-match': `"${version}"` };
+    await answer(this.api.evenings[':id'].$delete({ param: { id }, header }));
+  }
+
+  /** Takes a removal back. */
+  restore(id: string): Promise<StoredEvening> {
+    return answer<StoredEvening>(this.api.evenings[':id'].restore.$post({ param: { id } }));
+  }
+}
