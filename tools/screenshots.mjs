@@ -86,8 +86,11 @@ try {
         await keys(page, ...Array(10).fill('Space'));
       },
     });
-    await shoot(app, 'rebuild-listen', `/patch/${bass}/rebuild`, {
-      act: (page) => keys(page, ...Array(7).fill('Space')),
+    await shoot(app, 'set', '/sets', {
+      act: async (page) => {
+        await page.getByRole('link', { name: /Hallow Staithe/ }).click();
+        await page.locator('.break.over').first().click();
+      },
     });
     await shoot(app, 'silence', `/patch/${app.idOf('Eel Run ripple')}/chart`, {
       act: async (page) => {

@@ -40,7 +40,12 @@ const PLACES = {
   evening: '/sets',
 } as const;
 /** Where a document itself is. */
-const PAGES = { unit: '/unit', instrument: '/instrument', session: '/session', evening: '/set' } as const;
+const PAGES = {
+  unit: '/unit',
+  instrument: '/instrument',
+  session: '/session',
+  evening: '/set',
+} as const;
 
 /** The history of a unit, an instrument, a recording or a set, on a page of its own. */
 @Component({
