@@ -210,7 +210,7 @@ test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
   await page.getByRole('link', { name: 'Oxbow Sluice', exact: true }).click();
   await expect(control(page, 'cutoff')).toBeVisible();
   await expect(words(page)).toHaveCount(0);
-  await expect(page.getByRole('link', { name: 'Winch Room bass' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Fog Signal horn' })).toBeVisible();
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save as a file' }).click(),

@@ -30,11 +30,13 @@ test('an evening is planned: songs, patches on panels, people, breaks, and what 
   await expect(aside.getByRole('link', { name: 'Fog Signal horn' })).toBeVisible();
   await page.getByRole('button', { name: /Before doors/ }).click();
   await pickPatch(aside, 'Play one more patch in it', 'Winch Room boards');
-  await expect(says(page)).toContainText('Every break suffices');
-  // A minute is enough for the horn; ten seconds are not.
+  // Five minutes are enough for the horn; ten seconds are not.
   await breakBefore(page, 'Fog Signal').click();
   await expect(aside).toContainText('Sluice');
   const pause = aside.getByLabel('The break before it has');
+  await pause.fill('5:00');
+  await page.keyboard.press('Enter');
+  await expect(says(page)).toContainText('Every break suffices');
   await pause.fill('0:10');
   await page.keyboard.press('Enter');
   await expect(says(page)).toContainText('1 break does not suffice');

@@ -20,6 +20,7 @@ describe('the bar above the places', () => {
       ['Patches', null],
       ['Instruments', null],
       ['Recordings', 'true'],
+      ['Sets', null],
       ['Files', null],
     ]);
     expect(links[1]!.getAttribute('href')).toBe('/instruments');
