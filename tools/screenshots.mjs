@@ -52,7 +52,9 @@ try {
     await shoot(app, 'path', `/patch/${bell}/path`, {
       act: (page) => page.locator('.shape').first().click(),
     });
-    await shoot(app, 'variations', `/patch/${app.idOf('Winch Room kit, kick')}/variations`);
+    await shoot(app, 'variations', `/patch/${app.idOf('Winch Room boards')}/variations`, {
+      act: (page) => page.locator('.measured td').filter({ hasText: 'LUFS' }).nth(3).waitFor(),
+    });
     await shoot(app, 'unit', '/instruments', {
       act: async (page) => {
         await page.getByText('stage left').first().click();
@@ -90,6 +92,7 @@ try {
       act: async (page) => {
         await page.getByRole('link', { name: /Hallow Staithe/ }).click();
         await page.locator('.break.over').first().click();
+        await page.locator('.bar span').first().waitFor();
       },
     });
     await shoot(app, 'silence', `/patch/${app.idOf('Eel Run ripple')}/chart`, {
