@@ -22,9 +22,10 @@ test('what stands behind an instrument is put there, recorded below its panel, a
   await expect
     .poll(names)
     .toEqual(['Speaker and microphone', 'Overload pedal', 'Overload pedal 2']);
-  await page.getByLabel('Overload pedal: one earlier').click();
+  await page.getByLabel('Overload pedal: one earlier', { exact: true }).click();
   await page.getByLabel('Take away: Overload pedal 2').click();
-  await page.getByLabel('Name of Overload pedal').fill('Rust pedal');
+  await expect.poll(names).toEqual(['Overload pedal', 'Speaker and microphone']);
+  await page.getByLabel('Name of Overload pedal', { exact: true }).fill('Rust pedal');
   await page.keyboard.press('Enter');
   await expect.poll(names).toEqual(['Rust pedal', 'Speaker and microphone']);
   // What is taken off before the output is heard from there.
