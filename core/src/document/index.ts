@@ -1,3 +1,4 @@
+export * from './by-id';
 export * from './difference';
 export * from './merge';
 export * from './id';

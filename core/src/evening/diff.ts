@@ -1,4 +1,5 @@
 import {
+  byId,
   type Choose,
   type Difference,
   entryDifferences,
@@ -17,9 +18,6 @@ const FIELDS: ToldField<Evening>[] = [
   ['about', 'About', (s) => s.about],
   ['people', 'People', (s) => s.people.map((p) => p.name).join(', ')],
 ];
-
-const byId = <T extends { id: string }>(all: readonly T[]): Record<string, T> =>
-  Object.fromEntries(all.map((one) => [one.id, one]));
 
 const saySong = (song: Song | undefined, at: number): string =>
   song

@@ -1,5 +1,5 @@
 import equal from 'fast-deep-equal';
-import { type Choose, type Merge, mergeDocuments } from '../document';
+import { byId, type Choose, type Merge, mergeDocuments } from '../document';
 import type { Jack } from '../instrument/jack';
 import { checkPlaced } from '../instrument/placed';
 import type { Control, Instrument, Module, Rack, Wire } from '../instrument/schema';
@@ -64,9 +64,6 @@ const KEYED = {
   revisions: null,
   sequencers: null,
 } as const;
-
-const byId = <T extends { id: string }>(list: readonly T[]): Record<string, T> =>
-  Object.fromEntries(list.map((one) => [one.id, one]));
 
 export function piecesOf(instrument: Instrument): Pieces {
   const { outline = '', panel, circuit } = instrument;

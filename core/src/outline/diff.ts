@@ -1,4 +1,10 @@
-import { type Difference, entryDifferences, fieldDifferences, type ToldField } from '../document';
+import {
+  byId,
+  type Difference,
+  entryDifferences,
+  fieldDifferences,
+  type ToldField,
+} from '../document';
 import { controlLabel } from '../instrument/control-name';
 import type { Jack } from '../instrument/jack';
 import { panelOf } from '../instrument/panel-of';
@@ -47,9 +53,6 @@ const FIELDS: ToldField<Instrument>[] = [
         .join(', ') || 'as drawn',
   ],
 ];
-
-const byId = <T extends { id: string }>(items: readonly T[]): Record<string, T> =>
-  Object.fromEntries(items.map((item) => [item.id, item]));
 
 /** Differences from one description of an instrument to another: sections, controls and jacks, each in words. */
 export function instrumentDifferences(was: Instrument, is: Instrument): Difference[] {

@@ -1,4 +1,5 @@
 import {
+  byId,
   type Choose,
   type Difference,
   entryDifferences,
@@ -16,9 +17,6 @@ const FIELDS: ToldField<Session>[] = [
   ['tempo', 'Tempo', (s) => `${s.tempo} bpm`],
   ['about', 'About', (s) => s.about],
 ];
-
-const byId = <T extends { id: string }>(all: readonly T[]): Record<string, T> =>
-  Object.fromEntries(all.map((one) => [one.id, one]));
 
 /** Differences from one state of a session to another: its fields, then part by part and pass by pass. */
 export function sessionDifferences(before: Session, after: Session): Difference[] {

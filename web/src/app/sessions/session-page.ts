@@ -1,13 +1,13 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { formatDuration } from '@hurrel/core';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
+import { removeDocument } from '../document/remove-document';
 import { useShortcuts } from '../keys/shortcuts';
 import { PatchPicker } from '../picker/patch-picker';
 import { NumberField } from '../ui/number-field';
 import { MainPages } from '../ui/main-pages';
-import { ToastService } from '../ui/toasts';
 import { MixService } from './mix.service';
 import { OrderPanel } from './order-panel';
 import { PassGrid } from './pass-grid';
@@ -40,9 +40,6 @@ import { SessionsService } from './sessions.service';
 export class SessionPage {
   readonly id = input.required<string>();
 
-  private readonly service = inject(SessionsService);
-  private readonly router = inject(Router);
-  private readonly toasts = inject(ToastService);
   protected readonly desk = inject(SessionDesk);
   protected readonly takes = inject(SessionTakes);
   /** Whether one is asked before takes are removed for good. */
@@ -55,35 +52,16 @@ export class SessionPage {
     SessionActions,
     () => sessionSides,
   );
+  protected readonly remove = removeDocument(this.document.state, {
+    service: inject(SessionsService),
+    list: '/sessions',
+    page: '/session',
+  });
   protected readonly length = computed(() => formatDuration(this.desk.seconds()));
 
   constructor() {
     useShortcuts('Recording', [
       { keys: 'Space', says: 'Hear it all, or stop', act: () => void this.takes.hear() },
     ]);
-  }
-
-  protected async remove(): Promise<void> {
-    const { stored } = this.document.state();
-    if (!stored) return;
-    try {
-      await this.service.remove(stored);
-      await this.router.navigate(['/sessions']);
-      this.toasts.show(`"${stored.document.name}" is removed.`, {
-        label: 'Undo',
-        run: () => void this.again(stored.id),
-      });
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-  }
-
-  private async again(id: string): Promise<void> {
-    try {
-      await this.service.restore(id);
-      await this.router.navigate(['/session', id]);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
   }
 }

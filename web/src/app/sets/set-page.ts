@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import {
   type Break,
   formatDuration,
@@ -10,6 +10,7 @@ import {
 } from '@hurrel/core';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
+import { removeDocument } from '../document/remove-document';
 import { PatchPicker } from '../picker/patch-picker';
 import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
@@ -30,8 +31,6 @@ import { SetsService } from './sets.service';
 export class SetPage {
   readonly id = input.required<string>();
 
-  private readonly service = inject(SetsService);
-  private readonly router = inject(Router);
   private readonly toasts = inject(ToastService);
   protected readonly desk = inject(SetDesk);
   protected readonly document = openDocument(
@@ -41,6 +40,11 @@ export class SetPage {
     EveningActions,
     () => eveningSides,
   );
+  protected readonly remove = removeDocument(this.document.state, {
+    service: inject(SetsService),
+    list: '/sets',
+    page: '/set',
+  });
   protected readonly time = formatDuration;
 
   /** How the evening stands, in a line. */
@@ -181,29 +185,5 @@ export class SetPage {
         ? `Nothing better was found. ${sure}`
         : `Time that is lacking: ${formatDuration(lacked)} before, ${formatDuration(lacks)} now; hands: ${formatDuration(before.seconds)} before, ${formatDuration(found.plan.seconds)} now. ${sure}`,
     );
-  }
-
-  protected async remove(): Promise<void> {
-    const { stored } = this.document.state();
-    if (!stored) return;
-    try {
-      await this.service.remove(stored);
-      await this.router.navigate(['/sets']);
-      this.toasts.show(`"${stored.document.name}" is removed.`, {
-        label: 'Undo',
-        run: () => void this.again(stored.id),
-      });
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-  }
-
-  private async again(id: string): Promise<void> {
-    try {
-      await this.service.restore(id);
-      await this.router.navigate(['/set', id]);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
   }
 }

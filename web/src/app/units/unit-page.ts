@@ -1,9 +1,9 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { RouterLink } from '@angular/router';
 import { DocumentActs, SavedLine } from '../document/document-acts';
 import { openDocument } from '../document/open-document';
+import { removeDocument } from '../document/remove-document';
 import { MainPages } from '../ui/main-pages';
-import { ToastService } from '../ui/toasts';
 import { UnitCalibration } from './unit-calibration';
 import { UnitDesk } from './unit-desk';
 import { UnitMemory } from './unit-memory';
@@ -22,9 +22,6 @@ import { UnitsService } from './units.service';
 export class UnitPage {
   readonly id = input.required<string>();
 
-  private readonly units = inject(UnitsService);
-  private readonly router = inject(Router);
-  private readonly toasts = inject(ToastService);
   protected readonly desk = inject(UnitDesk);
   protected readonly document = openDocument(
     'unit',
@@ -33,34 +30,15 @@ export class UnitPage {
     UnitActions,
     unitSides,
   );
+  protected readonly remove = removeDocument(this.document.state, {
+    service: inject(UnitsService),
+    list: '/instruments',
+    page: '/unit',
+  });
 
   protected rename(field: HTMLInputElement): void {
     const name = field.value.trim();
     if (name !== '') this.desk.change({ name });
     else field.value = this.desk.unit()?.name ?? '';
-  }
-
-  protected async remove(): Promise<void> {
-    const { stored } = this.document.state();
-    if (!stored) return;
-    try {
-      await this.units.remove(stored);
-      await this.router.navigate(['/instruments']);
-      this.toasts.show(`"${stored.document.name}" is removed.`, {
-        label: 'Undo',
-        run: () => void this.again(stored.id),
-      });
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-  }
-
-  private async again(id: string): Promise<void> {
-    try {
-      await this.units.restore(id);
-      await this.router.navigate(['/unit', id]);
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
   }
 }
