@@ -79,3 +79,17 @@ test('a break that cannot be met as printed is met in another order; it is one s
   await expect(says(page)).toContainText('not suffice');
   await expect.poll(async () => (await stored(page, api)).songs).toEqual(before);
 });
+
+test('a set that is removed is gone for everybody, and comes back whole', async ({ page, api }) => {
+  await page.goto('/sets');
+  await page.getByRole('link', { name: /Hallow Staithe, the second night/ }).click();
+  await expect(says(page)).toContainText('not suffice');
+  const [before, at] = [await stored(page, api), page.url()];
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await expect(page).toHaveURL(/\/sets$/);
+  await expect(page.getByRole('link', { name: /Hallow Staithe/ })).toHaveCount(0);
+  await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
+  await expect(page).toHaveURL(at);
+  await expect(says(page)).toContainText('not suffice');
+  expect(await stored(page, api)).toEqual(before);
+});
