@@ -128,9 +128,10 @@ export async function pickPatch(
 ): Promise<void> {
   const field = within.getByRole('combobox', { name: label });
   await field.fill(name);
-  // Not before the list is that of what was typed.
-  await expect(within.getByRole('option').first()).toContainText(name);
-  await within.getByRole('option', { name }).first().click();
+  // Its own list: a page may have other choices. Not before it is that of what was typed.
+  const offered = within.getByRole('listbox', { name: label }).getByRole('option');
+  await expect(offered.first()).toContainText(name);
+  await offered.filter({ hasText: name }).first().click();
 }
 
 export const control = (page: Page, id: string) => page.locator(`[data-control="${id}"]`);

@@ -106,7 +106,7 @@ export const continuousControlSchema = z.strictObject({
         reads: z.strictObject({ unit: physicalUnitSchema, factor: finite }).optional(),
       }),
     )
-    .max(8),
+    .max(16),
 });
 export type ContinuousControl = z.infer<typeof continuousControlSchema>;
 
@@ -120,7 +120,7 @@ export const switchedControlSchema = z.strictObject({
   rest: id,
   bindings: z
     .array(z.strictObject({ ...binding, values: z.record(id, z.union([finite, words])) }))
-    .max(8),
+    .max(16),
 });
 export type SwitchedControl = z.infer<typeof switchedControlSchema>;
 

@@ -208,6 +208,23 @@ it('the right echo comes at two thirds of the left, and the reverb stands beside
   expect(lit! / dark!).toBeGreaterThan(1.3);
 });
 
+it('delay and reverb stand in line either way round, or side by side, by one switch', () => {
+  const patch = varied(patchOf('Low Tide haze'), /far bank/);
+  const chains = (routing: string): string[] =>
+    checkup(faceOf(patch), set(patch, { 'fx-routing': routing }))
+      .map((f) => f.id)
+      .filter((id) => id.startsWith('chain:'));
+  expect(chains('series')).toEqual(['chain:delay>reverb']);
+  expect(chains('parallel')).toEqual([]);
+  expect(chains('reverb-first')).toEqual(['chain:reverb>delay']);
+  // Two such things in line sound alike in either order, but for what goes from one side to the other.
+  const [one, other] = ['series', 'reverb-first'].map((routing) =>
+    sound(set(patch, { 'fx-routing': routing }), 4, [key(60, 0.2)]),
+  );
+  const apart = Math.max(...one!.map((sample, i) => Math.abs(sample - other![i]!)));
+  expect(apart).toBeGreaterThan(0.001);
+});
+
 it('keys go through the scale into the cutoff, and a plug overrides its knob, which is said', () => {
   const patch = patchOf('Ropewalk knots');
   const hz = (note: number): number => traced(patch, 'filter.hz', 0.3, [key(note)]).at(-1)!;
