@@ -3,3 +3,7 @@ export * from './ways';
 export * from './plan';
 export * from './better';
 export * from './diff';
+export * from './walk';
+export * from './open-work';
+export * from './learned';
+export * from './tell-note';

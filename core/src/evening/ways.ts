@@ -5,6 +5,7 @@ import type { Patch } from '../patch/schema';
 import { applyVariation } from '../patch/variation';
 import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
 import { isWork, type PanelBefore, type Step } from '../rebuild/step';
+import type { HandTimes } from '../rebuild/time';
 import type { SongPatch } from './schema';
 
 /** A patch of the library with the instrument that it stands on. */
@@ -27,6 +28,8 @@ export class Ways {
     private readonly library: Library,
     /** What a panel shows before the evening; absent: the instrument's start. */
     private readonly before: (panel: string) => PanelBefore | undefined = () => undefined,
+    /** Times of whoever moves a panel; absent: the stated defaults. */
+    private readonly times: (panel: string) => HandTimes | undefined = () => undefined,
   ) {}
 
   /** What is to stand on a panel, or undefined when it is gone. */
@@ -39,7 +42,8 @@ export class Ways {
 
   /** The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch. */
   plan(panel: string, from: SongPatch | null, to: SongPatch): RebuildPlan | undefined {
-    const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}`;
+    const times = this.times(panel);
+    const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
     const known = this.plans.get(key);
     if (known) return known;
     const goal = this.recorded(to);
@@ -47,7 +51,7 @@ export class Ways {
     if (!goal || (from && !stood)) return undefined;
     const face = panelOf(goal.instrument, goal.patch);
     const before: PanelBefore = stood?.patch ?? this.before(panel) ?? panelAtStart(face);
-    const plan = planRebuild(face, before, goal.patch);
+    const plan = planRebuild(face, before, goal.patch, times);
     this.plans.set(key, plan);
     return plan;
   }

@@ -5,6 +5,7 @@ export * from './plan';
 export * from './say';
 export {
   beforeShown,
+  panelShownSchema,
   type Shown,
   shownAfter,
   shownAs,

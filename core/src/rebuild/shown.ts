@@ -6,7 +6,8 @@ import { type Patch, patchSchema } from '../patch/schema';
 import { panelWith, type RebuildPlan } from './plan';
 import { isWork, type PanelBefore } from './step';
 
-const panelSchema = patchSchema.pick({
+/** All of a patch that a panel shows. */
+export const panelShownSchema = patchSchema.pick({
   settings: true,
   cables: true,
   matrix: true,
@@ -25,7 +26,7 @@ export const shownSchema = z.strictObject({
   name: z.string().max(200).default(''),
   /** All that led there was done; else the panel was left half way. */
   finished: z.boolean(),
-  panel: panelSchema,
+  panel: panelShownSchema,
   /** Controls that may stand elsewhere than `panel` says. */
   uncertain: z.array(id).max(2000).default([]),
   /** When somebody last said so. */
@@ -38,7 +39,7 @@ export const shownSchema = z.strictObject({
       shown: z
         .strictObject({
           name: z.string().max(200),
-          panel: panelSchema,
+          panel: panelShownSchema,
           uncertain: z.array(id).max(2000),
           at: z.iso.datetime(),
         })

@@ -1,0 +1,75 @@
+import type { Break, EveningPlan } from './plan';
+import { moverOf } from './plan';
+import type { Evening } from './schema';
+import { type Marks, workKey } from './walk';
+import type { Work } from './ways';
+
+/** A movement of a break as it stands in a walk. */
+export interface OpenWork {
+  key: string;
+  /** Song that it is for. */
+  song: string;
+  panel: string;
+  /** Whoever moves that panel. */
+  person: string;
+  step: Work;
+  /** It could wait. */
+  early: boolean;
+  /** It was left open in a break before this one. */
+  left: boolean;
+  state: 'open' | 'done' | 'later' | 'wrong';
+}
+
+const stateOf = (marks: Marks, key: string): OpenWork['state'] => {
+  const value = marks[key]?.value;
+  return value === 'done' || value === 'later' || value === 'wrong' ? value : 'open';
+};
+
+/**
+ * What there is to do in a break: first what was left open before and is not overtaken by a later song on the same panel,
+ * then the break's own work in its order.
+ *
+ * @param at number of the break
+ * @param person only what they move; absent: everybody's
+ */
+export function workOfBreak(
+  evening: Evening,
+  plan: EveningPlan,
+  marks: Marks,
+  at: number,
+  person?: string,
+): OpenWork[] {
+  const number = new Map(evening.songs.map((s, i) => [s.id, i]));
+  const panels = new Map(evening.panels.map((p) => [p.id, p]));
+  const all = (one: Break, left: boolean): OpenWork[] =>
+    one.portions.flatMap(({ panel, song, steps, early }) =>
+      steps.map((step) => {
+        const key = workKey(song, panel, step.id);
+        const mover = moverOf(evening, panels.get(panel));
+        return { key, song, panel, person: mover, step, early, left, state: stateOf(marks, key) };
+      }),
+    );
+  const here = plan.breaks[at] ? all(plan.breaks[at], false) : [];
+  const moved = new Set(here.map((w) => `${w.panel} ${w.step.id}`));
+  const left = plan.breaks
+    .slice(0, at)
+    .flatMap((one) => all(one, true))
+    .filter((w) => w.state !== 'done' && !moved.has(`${w.panel} ${w.step.id}`))
+    // Of two songs that want the same thing moved, only the later one counts.
+    .filter(
+      (w, i, some) =>
+        !some.some((other, k) => k > i && other.panel === w.panel && other.step.id === w.step.id),
+    )
+    .filter((w) => number.has(w.song));
+  return [...left, ...here].filter((w) => person === undefined || w.person === person);
+}
+
+/** What is still to be done, what was put off at the end. */
+export const inTurn = (all: readonly OpenWork[]): OpenWork[] => [
+  ...all.filter((w) => w.state === 'open'),
+  ...all.filter((w) => w.state === 'later' || w.state === 'wrong'),
+];
+
+/** Seconds of what is still to be done. */
+export const secondsLeft = (all: readonly OpenWork[]): number =>
+  all.reduce((sum, w) => sum + (w.state === 'done' ? 0 : w.step.seconds), 0);

@@ -1,0 +1,60 @@
+import { curlew, patchOn } from '../testing/panels';
+import { panelAtStart, planRebuild } from '../rebuild/plan';
+import { isWork } from '../rebuild/step';
+import { forgottenAt, HEARD, notesToTry, tellingNote } from './tell-note';
+import type { Work } from './ways';
+
+const phrase = [36, 43, 60].map((note, i) => ({ beat: i, length: 1, note, velocity: 100 }));
+const bright = { ...patchOn(curlew, { cutoff: 0.6, resonance: 0.2 }), phrase };
+const steps = planRebuild(curlew, panelAtStart(curlew), bright).steps.filter(
+  (s): s is Work => isWork(s) && s.kind === 'movement',
+);
+
+describe('the note that tells most', () => {
+  it('is one of the phrase, or two octaves over its lowest', () => {
+    expect(notesToTry({ phrase })).toEqual([36, 43, 60]);
+    expect(notesToTry({ phrase: [] })).toEqual([48, 60, 72]);
+    expect(notesToTry({ phrase: phrase.slice(0, 1) })).toEqual([36, 60]);
+  });
+
+  it('tells of a forgotten cutoff, and not of what changes nothing', () => {
+    const cutoff: Work = {
+      kind: 'movement',
+      id: 'cutoff',
+      control: 'cutoff',
+      section: 'filter',
+      from: '1',
+      to: '6',
+      fromValue: 0.1,
+      toValue: 0.6,
+      seconds: 3,
+    };
+    const same: Work = { ...cutoff, id: 'again', fromValue: 0.6 };
+    let told = 0;
+    const found = tellingNote(curlew, bright, [cutoff, same], () => told++);
+    expect(notesToTry(bright)).toContain(found.note);
+    expect(found.heard.map((f) => f.step.id)).toEqual(['cutoff']);
+    expect(found.heard[0]!.distance).toBeGreaterThan(HEARD);
+    expect(found.unheard.map((s) => s.id)).toEqual(['again']);
+    expect(told).toBe(2 * notesToTry(bright).length);
+  });
+
+  it('is such that no other note tells of more movements', () => {
+    const some = steps.slice(0, 5);
+    expect(some).toHaveLength(5);
+    const best = tellingNote(curlew, bright, some);
+    const heardAt = (note: number): number =>
+      forgottenAt(curlew, bright, some, note).filter((f) => f.distance >= HEARD).length;
+    expect(best.heard).toHaveLength(Math.max(...notesToTry(bright).map(heardAt)));
+    expect(best.heard.length + best.unheard.length).toBe(some.length);
+    const distances = best.heard.map((f) => f.distance);
+    expect(distances).toEqual([...distances].sort((a, b) => b - a));
+  });
+
+  it('can be stopped', () => {
+    const stop = (): void => {
+      throw new Error('enough');
+    };
+    expect(() => tellingNote(curlew, bright, steps.slice(0, 3), stop)).toThrow('enough');
+  });
+});
