@@ -20,6 +20,7 @@ import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
 import { takeRoutes } from './routes/takes';
+import { walkRoutes, walkStream } from './routes/walks';
 import { unitRoutes } from './routes/units';
 import { contentPolicy, passcodeGate, sameOrigin } from './security';
 
@@ -48,6 +49,7 @@ const routers = [
   unitRoutes,
   sessionRoutes,
   eveningRoutes,
+  walkRoutes,
   takeRoutes,
   removedRoutes,
   pictureRoutes,
@@ -78,6 +80,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.route('/api/v1', libraryRoutes(services));
   // Bytes both ways: the client that is typed has no use for it.
   app.route('/api/v1', photographRoutes(services));
+  app.route('/api/v1', walkStream(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',
     info: {

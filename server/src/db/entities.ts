@@ -118,6 +118,45 @@ export const ShownEntity = new EntitySchema<ShownRow>({
   },
 });
 
+/** A walk through a set. */
+export interface WalkRow {
+  id: string;
+  eveningId: string;
+  kind: string;
+  /** What panels showed when it began, as JSON. */
+  before: string;
+  createdAt: string;
+  endedAt: string | null;
+}
+
+export const WalkEntity = new EntitySchema<WalkRow>({
+  name: 'walk',
+  columns: {
+    id: { type: 'text', primary: true },
+    eveningId: { type: 'text', name: 'evening_id' },
+    kind: { type: 'text' },
+    before: { type: 'text' },
+    createdAt: { type: 'text', name: 'created_at' },
+    endedAt: { type: 'text', name: 'ended_at', nullable: true },
+  },
+});
+
+export interface WalkMarkRow {
+  walkId: string;
+  key: string;
+  /** As JSON. */
+  mark: string;
+}
+
+export const WalkMarkEntity = new EntitySchema<WalkMarkRow>({
+  name: 'walk_mark',
+  columns: {
+    walkId: { type: 'text', primary: true, name: 'walk_id' },
+    key: { type: 'text', primary: true },
+    mark: { type: 'text' },
+  },
+});
+
 /** A recording of a pass: a WAV file, as it was given, in pieces. */
 export interface TakeRow {
   id: string;
@@ -188,6 +227,8 @@ export const entities = [
   SessionVersionEntity,
   EveningEntity,
   EveningVersionEntity,
+  WalkEntity,
+  WalkMarkEntity,
   TakeEntity,
   TakeChunkEntity,
   VersionNameEntity,

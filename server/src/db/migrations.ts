@@ -8,6 +8,7 @@ import { TakeChunks1798000000000 } from './take-chunks';
 import { VersionNames1801000000000 } from './version-names';
 import { PhotographsTable1802000000000 } from './photographs-table';
 import { ShownTable1803000000000 } from './shown-table';
+import { WalkTables1805000000000 } from './walk-tables';
 import { UnitsTable1795000000000 } from './units-table';
 
 /** What brings a library from one shape to the next, oldest first. */
@@ -23,4 +24,5 @@ export const migrations = [
   PhotographsTable1802000000000,
   ShownTable1803000000000,
   EveningTables1804000000000,
+  WalkTables1805000000000,
 ];

@@ -11,6 +11,7 @@ import type { EveningStore } from '../store/evenings';
 import type { ProgressStore } from '../store/progress';
 import type { ShownStore } from '../store/shown';
 import type { Stores } from '../store/stores';
+import type { WalkStore } from '../store/walks';
 import type { Work } from '../work/work';
 
 /** What every route works with. */
@@ -21,6 +22,7 @@ export interface Services extends Stores {
   progress: ProgressStore;
   shown: ShownStore;
   evenings: EveningStore;
+  walks: WalkStore;
   parcels: WaitingParcels;
   work: Work;
 }

@@ -91,5 +91,5 @@ export async function harness(config: Partial<Config> = {}, file = join(temporar
     const id = list.body.items.find((p: { name: string }) => p.name === name).id as string;
     return (await call('GET', `/patches/${id}`)).body;
   };
-  return { app, call, byName, database };
+  return { app, call, byName, database, services };
 }
