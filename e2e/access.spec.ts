@@ -20,6 +20,19 @@ const at = (path: string) => (): Promise<string> => Promise.resolve(path);
 /** An instrument that is described in words, with a line that is wrong. */
 const described: Where = async (api) => `/instrument/${await api.describe('Bittern')}`;
 
+/** A set that is walked through, before its first movement. */
+const walked: Where = async (api) => {
+  const set = await first('/evenings', '/set', '/stage')(api);
+  const { walk } = await api.post<{ walk: { id: string } }>(
+    `/evenings/${set.split('/')[2]}/walks`,
+    {
+      kind: 'rehearsal',
+      before: {},
+    },
+  );
+  return `${set}?walk=${walk.id}`;
+};
+
 const ROOMS = 'chart path listen rebuild variations sequence history details'.split(' ');
 const SEQUENCED = ['Eel Run kit', 'Eel Run line', 'Eel Run eight', 'Eel Run glass'];
 
@@ -40,6 +53,8 @@ const PAGES: [string, Where][] = [
   ['history of a unit', first('/units?instrument=marram-estuary', '/unit', '/history')],
   ['sets', at('/sets')],
   ['set', first('/evenings', '/set')],
+  ['stage', first('/evenings', '/set', '/stage')],
+  ['stage in a walk', walked],
   ['removed', at('/removed')],
   ['files', at('/files')],
 ];
@@ -95,6 +110,7 @@ for (const [name, where] of PAGES) {
     await page.goto(await where(api));
     await expect(page.locator('main').first()).toBeVisible();
     await expect(page.locator('h1').first()).toBeAttached();
+    if (name.endsWith('walk')) await expect(page.getByTestId('target')).toBeVisible();
     if (name.startsWith('chart')) await page.locator('[data-control="cutoff"]').focus();
     await passes(page);
   });

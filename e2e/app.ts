@@ -55,6 +55,12 @@ export class Api {
     return (await answer.json()) as T;
   }
 
+  async post<T = Stored>(path: string, data: unknown): Promise<T> {
+    const answer = await this.request.post(`${this.url}/api/v1${path}`, { data });
+    expect(answer.ok(), `${path}: ${await answer.text()}`).toBe(true);
+    return (await answer.json()) as T;
+  }
+
   async idOf(name: string): Promise<string> {
     const { items } = await this.get<{ items: { id: string; name: string }[] }>('/patches');
     return items.find((p) => p.name === name)!.id;

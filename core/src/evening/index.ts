@@ -7,3 +7,4 @@ export * from './walk';
 export * from './open-work';
 export * from './learned';
 export * from './tell-note';
+export * from './where';

@@ -1,7 +1,7 @@
 import { curlew, patchOn } from '../testing/panels';
 import { panelAtStart, planRebuild } from '../rebuild/plan';
 import { isWork } from '../rebuild/step';
-import { forgottenAt, HEARD, notesToTry, tellingNote } from './tell-note';
+import { forgottenAt, HEARD, notesToTry, tellingNote, withoutSteps } from './tell-note';
 import type { Work } from './ways';
 
 const phrase = [36, 43, 60].map((note, i) => ({ beat: i, length: 1, note, velocity: 100 }));
@@ -52,6 +52,13 @@ describe('the note that tells most', () => {
     expect(best.heard.length + best.unheard.length).toBe(some.length);
     const distances = best.heard.map((f) => f.distance);
     expect(distances).toEqual([...distances].sort((a, b) => b - a));
+  });
+
+  it('knows what stands while some movements are not made', () => {
+    const open = steps.filter((s) => s.kind === 'movement' && s.control === 'cutoff');
+    const stands = withoutSteps(bright, open);
+    expect(stands.settings['cutoff']).not.toEqual(bright.settings['cutoff']);
+    expect(withoutSteps(bright, [])).toEqual(bright);
   });
 
   it('can be stopped', () => {

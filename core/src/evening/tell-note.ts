@@ -92,6 +92,10 @@ export function forgottenAt(
   });
 }
 
+/** The patch as it stands when some movements were forgotten, as far as that can be said. */
+export const withoutSteps = (patch: Patch, steps: readonly Work[]): Patch =>
+  steps.reduce((stands, step) => without(stands, step) ?? stands, patch);
+
 /** The patch as it stands when one movement was forgotten; null where that cannot be said. */
 function without(patch: Patch, step: Work): Patch | null {
   if (step.kind === 'movement') {

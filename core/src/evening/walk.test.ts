@@ -55,7 +55,11 @@ describe('marks of a walk', () => {
   it('of two that knew nothing of each other one is kept, on every device the same', () => {
     const [a, b] = [{ k: mark('done', 1, 'left') }, { k: mark('open', 1, 'right') }];
     expect(joinMarks(a, b)).toEqual(joinMarks(b, a));
-    expect(joinMarks(a, b).k!.value).toBe('open');
+    // What a hand has moved is moved.
+    expect(joinMarks(a, b).k!.value).toBe('done');
+    const [c, d] = [{ k: mark('song-1', 1, 'left') }, { k: mark('song-2', 1, 'right') }];
+    expect(joinMarks(c, d)).toEqual(joinMarks(d, c));
+    expect(joinMarks(c, d).k!.value).toBe('song-2');
   });
 
   // Two devices and a server tick, part and meet, in an order that only the seed knows.

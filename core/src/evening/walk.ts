@@ -45,9 +45,13 @@ export type WalkKind = (typeof walkKinds)[number];
 export const walkBeforeSchema = z.record(id, panelShownSchema);
 export type WalkBefore = Record<string, PanelBefore>;
 
-/** The later of two marks; where neither knew of the other, that of the device with the greater name. */
+/** Of what was said apart at the same time: a hand that has moved something has moved it. */
+const weight = ({ value }: WalkMark): number => ['open', 'later', 'wrong', 'done'].indexOf(value);
+
+/** The later of two marks; where neither knew of the other what is done, then what the device with the greater name says. */
 const later = (a: WalkMark, b: WalkMark): WalkMark => {
   if (a.clock !== b.clock) return a.clock > b.clock ? a : b;
+  if (weight(a) !== weight(b)) return weight(a) > weight(b) ? a : b;
   if (a.device !== b.device) return a.device > b.device ? a : b;
   return JSON.stringify(a) >= JSON.stringify(b) ? a : b;
 };

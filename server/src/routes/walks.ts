@@ -7,7 +7,7 @@ import { body, json, router, type Services } from './shared';
 /** What is sent at once: more than anybody ticks while there is no network. */
 const MOST_AT_ONCE = 5000;
 /** Ms between two signs of life on a line that says nothing. */
-const BEAT_MS = 15_000;
+const BEAT_MS = 5000;
 
 const param = z.object({ id: z.string().min(1).max(64) });
 const walkSchema = z.custom<Walk>().openapi('Walk', {

@@ -62,6 +62,11 @@ export const routes: Routes = [
     loadComponent: () => import('./history/document-history').then((m) => m.DocumentHistory),
   },
   {
+    path: 'set/:id/stage',
+    title: 'On stage · Hurrel',
+    loadChildren: () => import('./stage/stage.routes').then((m) => m.stageRoutes),
+  },
+  {
     path: 'set/:id',
     title: 'Set · Hurrel',
     loadChildren: () => import('./sets/set.routes').then((m) => m.setRoutes),

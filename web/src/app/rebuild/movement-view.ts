@@ -57,10 +57,10 @@ import { Shapes } from '../ui/shapes';
       min-width: 0;
     }
     svg {
-      height: 240px;
+      height: var(--movement-drawn, 240px);
     }
     h2 {
-      font-size: 34px;
+      font-size: var(--movement-name, 34px);
     }
     h2::first-letter {
       text-transform: uppercase;
@@ -70,11 +70,11 @@ import { Shapes } from '../ui/shapes';
     }
     .to {
       font-weight: 760;
-      font-size: 92px;
+      font-size: var(--movement-to, 92px);
       line-height: 1.02;
     }
     .long {
-      font-size: 62px;
+      font-size: calc(0.67 * var(--movement-to, 92px));
     }
     .say {
       color: var(--ink-2);

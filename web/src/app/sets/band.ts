@@ -28,6 +28,9 @@ import { SetDesk } from './set-desk';
             >
               <i class="bi bi-x-lg" aria-hidden="true"></i>
             </button>
+            @if (learned(person.id); as says) {
+              <span class="quiet">{{ says }}</span>
+            }
           </span>
         }
         <button type="button" class="btn" (click)="addPerson()">One more</button>
@@ -106,6 +109,15 @@ import { SetDesk } from './set-desk';
 export class Band {
   protected readonly desk = inject(SetDesk);
   private readonly toasts = inject(ToastService);
+
+  /** What movements take somebody, as far as it was learned: `knob 2.4 s, of 12`. */
+  protected learned(person: string): string {
+    const one = this.desk.learned()[person];
+    if (!one) return '';
+    return Object.entries(one.from)
+      .map(([kind, count]) => `${kind} ${one.times[kind as 'knob'].toFixed(1)} s, of ${count}`)
+      .join(' · ');
+  }
 
   protected addPerson(): void {
     const people = this.desk.evening()!.people;

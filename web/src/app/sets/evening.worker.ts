@@ -1,12 +1,19 @@
 /// <reference lib="webworker" />
 import { expose } from 'comlink';
-import { betterOrder, betterPanels, planEvening, Ways } from '@hurrel/core';
+import { betterOrder, betterPanels, moverOf, planEvening, Ways } from '@hurrel/core';
 import type { EveningRequest, EveningWorker } from './messages';
 
-const waysOf = ({ library, before }: EveningRequest): Ways =>
+const waysOf = ({ evening, library, before, times }: EveningRequest): Ways =>
   new Ways(
     (patch) => library[patch],
     (panel) => before[panel],
+    (panel) =>
+      times[
+        moverOf(
+          evening,
+          evening.panels.find((p) => p.id === panel),
+        )
+      ],
   );
 
 expose({

@@ -1,4 +1,4 @@
-import type { Better, Evening, EveningPlan, PanelBefore, Recorded } from '@hurrel/core';
+import type { Better, Evening, EveningPlan, HandTimes, PanelBefore, Recorded } from '@hurrel/core';
 
 /** A set with all that it names. */
 export interface EveningRequest {
@@ -7,6 +7,8 @@ export interface EveningRequest {
   library: Record<string, Recorded>;
   /** What panels show before the evening, by panel, as far as it is known. */
   before: Record<string, PanelBefore>;
+  /** What movements take whom, by person; the stated defaults where nothing is. */
+  times: Record<string, HandTimes>;
 }
 
 export interface EveningWorker {

@@ -6,18 +6,23 @@ import {
   type Evening,
   type EveningPlan,
   freeName,
+  type HandTimes,
   type Instrument,
+  learnedTimes,
   panelOf,
   type PanelBefore,
   type Patch,
   type Recorded,
   type Shown,
+  type LearnedTimes,
   type Song,
   type StagePanel,
+  type Timed,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { shownId } from '../rebuild/shown.document';
+import { WALK_API } from '../stage/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
@@ -30,6 +35,7 @@ const PAUSE = 200;
 export class SetDesk {
   private readonly api = inject(API);
   private readonly store = inject(Store);
+  private readonly walks = inject(WALK_API);
 
   readonly evening = this.store.selectSignal(eveningFeature.selectPresent);
   readonly plan = signal<EveningPlan | null>(null);
@@ -40,6 +46,22 @@ export class SetDesk {
   readonly chosen = signal(0);
   private readonly library = signal<Readonly<Record<string, Recorded>>>({});
   private readonly before = signal<Readonly<Record<string, PanelBefore>>>({});
+  /** What panels showed when a walk began: what is turned in it changes nothing of its plan. */
+  private readonly frozen = signal<Readonly<Record<string, PanelBefore>> | null>(null);
+  /** How long movements took, of every person of the set who ever walked through it. */
+  private readonly timed = signal<readonly Timed[]>([]);
+  /** What a movement takes each person, and which of that was learned. */
+  readonly learned = computed((): Readonly<Record<string, LearnedTimes>> =>
+    Object.fromEntries(
+      (this.evening()?.people ?? []).flatMap(({ id }) => {
+        const one = learnedTimes(this.timed(), id);
+        return Object.keys(one.from).length > 0 ? [[id, one]] : [];
+      }),
+    ),
+  );
+  private readonly times = computed((): Record<string, HandTimes> =>
+    Object.fromEntries(Object.entries(this.learned()).map(([id, { times }]) => [id, times])),
+  );
   /** Patches that were asked for and are not there. */
   private readonly gone = signal<ReadonlySet<string>>(new Set());
   private readonly stop = new AbortController();
@@ -50,7 +72,7 @@ export class SetDesk {
     if (!evening) return null;
     const wanted = evening.songs.flatMap((s) => s.plays.map((p) => p.patch));
     if (wanted.some((id) => !library[id] && !gone.has(id))) return null;
-    return { evening, library, before: this.before() };
+    return { evening, library, before: this.frozen() ?? this.before(), times: this.times() };
   });
 
   constructor() {
@@ -77,6 +99,24 @@ export class SetDesk {
       this.stop.abort();
       this.search?.abort();
     });
+  }
+
+  /** Plans from what panels showed when a walk began. */
+  freeze(before: Readonly<Record<string, PanelBefore>>): void {
+    this.frozen.set(before);
+  }
+
+  /** What panels show now, as far as anybody knows. */
+  get shownNow(): Readonly<Record<string, PanelBefore>> {
+    return this.before();
+  }
+
+  /** Reads how long movements took; without an answer the stated times hold. */
+  async readTimes(evening: string): Promise<void> {
+    await this.walks.timed(evening).then(
+      (timed) => this.timed.set(timed),
+      () => undefined,
+    );
   }
 
   change(changes: Partial<Evening>, gesture?: string): void {

@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
 import { RouterLink } from '@angular/router';
 import {
   type Break,
@@ -64,6 +72,13 @@ export class SetPage {
   protected readonly song = computed(
     (): Song | undefined => this.desk.evening()?.songs[this.desk.chosen()],
   );
+
+  constructor() {
+    effect(() => {
+      const id = this.id();
+      untracked(() => void this.desk.readTimes(id));
+    });
+  }
 
   protected breakOf(index: number): Break | undefined {
     const [plan, evening] = [this.desk.plan(), this.desk.evening()];

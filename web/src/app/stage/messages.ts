@@ -1,0 +1,21 @@
+import type { Instrument, Patch, TellingNote, Work } from '@hurrel/core';
+
+/** What was moved on a panel towards a patch. */
+export interface TellRequest {
+  face: Instrument;
+  patch: Patch;
+  steps: Work[];
+}
+
+/** A panel as it stands. */
+export interface DoctorRequest {
+  face: Instrument;
+  patch: Patch;
+}
+
+export interface StageWorker {
+  /** What the doctor says of it, the gravest first. */
+  doctor(request: DoctorRequest): string[];
+  /** The note that tells most of what might have been forgotten. */
+  tell(request: TellRequest): TellingNote;
+}

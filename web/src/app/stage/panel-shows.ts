@@ -1,0 +1,84 @@
+import { inject, Injectable, type OnDestroy } from '@angular/core';
+import {
+  panelAtStart,
+  type PanelBefore,
+  planRebuild,
+  type Shown,
+  shownAfter,
+  workKey,
+} from '@hurrel/core';
+import { answer, API } from '../api/client';
+import { shownId } from '../rebuild/shown.document';
+import { SetDesk } from '../sets/set-desk';
+import { StageDesk } from './stage-desk';
+import { WalkLine } from './walk-line';
+
+/** Ms until what could not be sent is tried again. */
+const AGAIN_MS = 4000;
+
+/** What the panels show after each tick of a walk is known to the rebuild of any patch too. */
+@Injectable()
+export class PanelShows implements OnDestroy {
+  private readonly api = inject(API);
+  private readonly desk = inject(SetDesk);
+  private readonly stage = inject(StageDesk);
+  private readonly line = inject(WalkLine);
+  private readonly unsent = new Map<string, Shown>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  /** Something was ticked, or taken back, of what a song wants on a panel. */
+  moved(song: string, panelId: string): void {
+    const goal = this.stage.goal(song, panelId);
+    const panel = this.desk.evening()?.panels.find((p) => p.id === panelId);
+    if (!goal || !panel) return;
+    const before = this.before(song, panelId) ?? panelAtStart(goal.face);
+    const plan = planRebuild(goal.face, before, goal.patch);
+    const marks = this.line.marks();
+    const done = plan.steps
+      .map((s) => s.id)
+      .filter((id) => marks[workKey(song, panelId, id)]?.value === 'done');
+    const variation = goal.patch.variations.find((v) => v.id === goal.play.variation);
+    const name = variation ? `${goal.patch.name}: ${variation.name}` : goal.patch.name;
+    const shown = shownAfter(
+      null,
+      before,
+      plan,
+      { id: goal.play.patch, name, patch: goal.patch },
+      done,
+      new Date().toISOString(),
+    );
+    this.unsent.set(shownId(panel.instrument, panel.unit ?? ''), shown);
+    this.soon(0);
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
+    void this.send();
+  }
+
+  /** What the panel showed before a song: the patch before it there, else what it showed when the walk began. */
+  private before(song: string, panel: string): PanelBefore | undefined {
+    const songs = this.stage.songs();
+    const at = songs.findIndex((s) => s.id === song);
+    const last = songs.slice(0, at).findLast((s) => s.plays.some((p) => p.panel === panel));
+    if (last) return this.stage.goal(last.id, panel)?.patch;
+    return this.line.walk()?.before[panel];
+  }
+
+  private soon(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.send(), ms);
+  }
+
+  private async send(): Promise<void> {
+    for (const [panel, shown] of this.unsent) {
+      try {
+        await answer(this.api.shown[':panel'].$put({ param: { panel }, json: { shown } }));
+        if (this.unsent.get(panel) === shown) this.unsent.delete(panel);
+      } catch {
+        // What panels show is sent when the server is back; the ticks themselves are kept anyhow.
+        return this.soon(AGAIN_MS);
+      }
+    }
+  }
+}

@@ -1,0 +1,180 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import { midiToNote, type OpenWork, type TellingNote, withoutSteps } from '@hurrel/core';
+import { LiveService } from '../sound/live.service';
+import { ask, Cancelled } from '../workers/ask';
+import type { StageWorker } from './messages';
+import { StageDesk } from './stage-desk';
+
+/** The one key that tells whether a panel is right, how it should sound, and what was forgotten if it does not. */
+@Component({
+  selector: 'hur-stage-check',
+  template: `
+    <section>
+      <h3>{{ panelName() }}</h3>
+      @if (told(); as note) {
+        <p class="play">
+          Play <strong class="mono">{{ name(note.note) }}</strong>
+          <button type="button" class="act small" (click)="hear(note)">
+            <i class="bi bi-ear" aria-hidden="true"></i> Hear how it should sound
+          </button>
+        </p>
+        @if (wrong()) {
+          @for (finding of findings(); track finding) {
+            <p class="finding">
+              <i class="bi bi-exclamation-triangle" aria-hidden="true"></i> {{ finding }}
+            </p>
+          }
+          <p>It sounds wrong? Look here first:</p>
+          <ol>
+            @for (work of suspects(); track work.key) {
+              <li>
+                <strong>{{ says()(work) }}</strong>
+                <span class="quiet">{{ why(work) }}</span>
+                <button type="button" class="act small" (click)="again(work)">
+                  Do it once more
+                </button>
+              </li>
+            } @empty {
+              <li class="quiet">Nothing was moved here in this break.</li>
+            }
+          </ol>
+        } @else {
+          <p class="quiet">
+            It tells of {{ note.heard.length }} of
+            {{ note.heard.length + note.unheard.length }} movements of this break.
+            @if (note.unheard.length > 0) {
+              Not heard in it: {{ unheard(note) }}.
+            }
+          </p>
+        }
+      } @else if (error()) {
+        <p role="alert">{{ error() }}</p>
+      } @else {
+        <p class="quiet">Working out which key tells most …</p>
+      }
+    </section>
+  `,
+  styleUrl: './stage-parts.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StageCheck {
+  readonly panel = input.required<string>();
+  readonly panelName = input.required<string>();
+  readonly song = input.required<string>();
+  readonly work = input.required<readonly OpenWork[]>();
+  readonly says = input.required<(work: OpenWork) => string>();
+  /** Somebody says that it sounds wrong. */
+  readonly wrong = input(false);
+
+  private readonly stage = inject(StageDesk);
+  private readonly live = inject(LiveService);
+  protected readonly told = signal<TellingNote | null>(null);
+  /** What the doctor says of what stands now. */
+  protected readonly findings = signal<readonly string[]>([]);
+  protected readonly error = signal('');
+  protected readonly name = midiToNote;
+  private readonly goal = computed(() => this.stage.goal(this.song(), this.panel()));
+  private readonly steps = computed(() => this.work().map((w) => w.step), {
+    equal: (a, b) => a.length === b.length && a.every((s, i) => s.id === b[i]!.id),
+  });
+
+  /** What is likeliest to be wrong: what was left open, then what would be heard the most. */
+  protected readonly suspects = computed((): OpenWork[] => {
+    const heard = this.told()?.heard ?? [];
+    const distance = (w: OpenWork): number =>
+      heard.find((f) => f.step.id === w.step.id)?.distance ?? 0;
+    const open = (w: OpenWork): number => (w.state === 'done' ? 0 : 1);
+    return [...this.work()]
+      .sort((a, b) => open(b) - open(a) || distance(b) - distance(a))
+      .slice(0, 3);
+  });
+
+  constructor() {
+    effect((onCleanup) => {
+      const [goal, patch] = [this.goal(), this.stands()];
+      if (!this.wrong() || !goal || !patch) return;
+      const stop = new AbortController();
+      onCleanup(() => stop.abort());
+      ask<StageWorker, string[]>(
+        worker(),
+        (of) => of.doctor({ face: goal.face, patch }),
+        stop.signal,
+      ).then(
+        (findings) => this.findings.set(findings),
+        // Without a doctor there are still the likeliest movements.
+        () => undefined,
+      );
+    });
+    effect((onCleanup) => {
+      const [goal, steps] = [this.goal(), this.steps()];
+      if (!goal) return;
+      const stop = new AbortController();
+      onCleanup(() => stop.abort());
+      untracked(() => this.told.set(null));
+      ask<StageWorker, TellingNote>(
+        worker(),
+        (of) => of.tell({ face: goal.face, patch: goal.patch, steps }),
+        stop.signal,
+      ).then(
+        (told) => this.told.set(told),
+        (error: unknown) => {
+          if (!(error instanceof Cancelled)) this.error.set((error as Error).message);
+        },
+      );
+    });
+  }
+
+  /** The panel as it stands, with what was not moved. */
+  private readonly stands = computed(() => {
+    const goal = this.goal();
+    const open = this.work().filter((w) => w.state !== 'done');
+    return (
+      goal &&
+      withoutSteps(
+        goal.patch,
+        open.map((w) => w.step),
+      )
+    );
+  });
+
+  protected hear({ note }: TellingNote): void {
+    const goal = this.goal();
+    if (!goal) return;
+    const { play, patch, face } = goal;
+    this.live.follow({ id: play.patch, instrument: face, patch });
+    this.live.playPhrase(patch, [{ beat: 0, length: 2, note, velocity: 100 }], false);
+  }
+
+  protected why(work: OpenWork): string {
+    if (work.state !== 'done') return 'was put off';
+    const heard = this.told()?.heard.find((f) => f.step.id === work.step.id);
+    return heard
+      ? `would be ${heard.distance.toFixed(1)} dB off`
+      : 'would not be heard in this key';
+  }
+
+  protected unheard({ unheard }: TellingNote): string {
+    const words = unheard
+      .slice(0, 3)
+      .flatMap((step) => this.work().find((w) => w.step.id === step.id) ?? [])
+      .map((w) => this.says()(w));
+    const more = unheard.length - words.length;
+    return words.join('; ') + (more > 0 ? ` and ${more} more` : '');
+  }
+
+  protected again(work: OpenWork): void {
+    this.stage.settle([work], 0);
+  }
+}
+
+const worker = (): Worker =>
+  new Worker(new URL('./stage.worker', import.meta.url), { type: 'module' });

@@ -1,0 +1,164 @@
+import { computed, effect, inject, Injectable, signal } from '@angular/core';
+import {
+  applyVariation,
+  begunKey,
+  handKindOf,
+  type Instrument,
+  inTurn,
+  moverOf,
+  type OpenWork,
+  type Patch,
+  placeKey,
+  secondsLeft,
+  type Song,
+  type SongPatch,
+  workOfBreak,
+} from '@hurrel/core';
+import { SetDesk } from '../sets/set-desk';
+import { WalkLine } from './walk-line';
+
+/** A movement that took longer was not one: its time is not kept. */
+const LONGEST_S = 60;
+
+/** One person's way through the breaks of a set that is walked through. */
+@Injectable()
+export class StageDesk {
+  private readonly desk = inject(SetDesk);
+  private readonly line = inject(WalkLine);
+
+  /** Whose screen this is; empty for everybody's. */
+  readonly person = signal('');
+  /** The song that was last gone to here: a place that others may set is theirs. */
+  readonly songs = computed((): readonly Song[] => this.desk.evening()?.songs ?? []);
+
+  /** Number of the break that this person stands in. */
+  readonly at = computed(() => {
+    const said = this.line.marks()[placeKey(this.person())]?.value;
+    const at = this.songs().findIndex((s) => s.id === said);
+    return Math.max(0, at);
+  });
+  readonly song = computed((): Song | undefined => this.songs()[this.at()]);
+  readonly work = computed((): OpenWork[] => {
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    if (!evening || !plan) return [];
+    return workOfBreak(evening, plan, this.line.marks(), this.at(), this.person() || undefined);
+  });
+  readonly turn = computed(() => inTurn(this.work()));
+  /** What is done now. */
+  readonly now = computed((): OpenWork | undefined => this.turn()[0]);
+  readonly next = computed(() => this.turn().slice(1, 4));
+  /** What was done in this break, the last first. */
+  readonly done = computed(() => {
+    const marks = this.line.marks();
+    return this.work()
+      .filter((w) => w.state === 'done')
+      .sort((a, b) => (marks[b.key]?.clock ?? 0) - (marks[a.key]?.clock ?? 0));
+  });
+  readonly needs = computed(() => secondsLeft(this.work()));
+  /** When the break began, in ms; null while the song before is still played. */
+  readonly begun = computed(() => {
+    const said = this.line.marks()[begunKey(this.song()?.id ?? '')]?.value;
+    return said === undefined || said === 'open' ? null : Date.parse(said);
+  });
+  /** How far the others are, those with something to do here. */
+  readonly others = computed(() => {
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    if (!evening || !plan || this.person() === '') return [];
+    const all = workOfBreak(evening, plan, this.line.marks(), this.at());
+    return evening.people
+      .filter((p) => p.id !== this.person())
+      .map(({ id, name }) => {
+        const theirs = all.filter((w) => w.person === id);
+        return { id, name, all: theirs.length, left: inTurn(theirs).length };
+      })
+      .filter((o) => o.all > 0);
+  });
+  /** What stands on this person's panels while the song is played. */
+  readonly plays = computed((): readonly SongPatch[] => {
+    const evening = this.desk.evening();
+    if (!evening) return [];
+    return (this.song()?.plays ?? []).filter(
+      (p) =>
+        this.person() === '' ||
+        moverOf(
+          evening,
+          evening.panels.find((one) => one.id === p.panel),
+        ) === this.person(),
+    );
+  });
+
+  private lastTick: number | null = null;
+
+  constructor() {
+    effect(() => {
+      const walk = this.line.walk();
+      if (walk) this.desk.freeze(walk.before);
+    });
+  }
+
+  /** The patch, in its variation, that a song wants on a panel, and the panel it stands before. */
+  goal(song: string, panel: string): { play: SongPatch; patch: Patch; face: Instrument } | null {
+    const play = this.songs()
+      .find((s) => s.id === song)
+      ?.plays.find((p) => p.panel === panel);
+    const [patch, face] = play ? [this.desk.patch(play.patch), this.desk.face(play.patch)] : [];
+    if (!play || !patch || !face) return null;
+    const varied = patch.variations.find((v) => v.id === play.variation);
+    return { play, patch: varied ? applyVariation(patch, varied) : patch, face };
+  }
+
+  tick(work = this.now()): void {
+    if (!work) return;
+    const goal = this.goal(work.song, work.panel);
+    const kind = goal ? handKindOf(goal.face, work.step) : undefined;
+    const seconds = this.lastTick === null ? undefined : (Date.now() - this.lastTick) / 1000;
+    this.line.say(work.key, 'done', {
+      ...(work.person ? { person: work.person } : {}),
+      ...(kind ? { kind } : {}),
+      ...(seconds !== undefined && seconds <= LONGEST_S
+        ? { seconds: Math.round(seconds * 10) / 10 }
+        : {}),
+    });
+    this.lastTick = Date.now();
+    this.begin();
+  }
+
+  later(): void {
+    const work = this.now();
+    if (!work || this.turn().length < 2) return;
+    // Put off once more it stays at the end: what is open comes before it.
+    this.line.say(work.key, 'later');
+    this.lastTick = Date.now();
+  }
+
+  /** Takes the last tick back. */
+  back(): void {
+    const [last] = this.done();
+    if (last) this.line.say(last.key, 'open');
+    this.lastTick = null;
+  }
+
+  /** What of a panel stands as it shall, and what does not, after somebody has looked. */
+  settle(all: readonly OpenWork[], done: number): void {
+    all.forEach((work, i) => {
+      const value = i < done ? 'done' : 'open';
+      if (work.state !== value) this.line.say(work.key, value);
+    });
+    this.lastTick = null;
+  }
+
+  /** The song before is over: the break's time runs. */
+  begin(): void {
+    const song = this.song();
+    if (!song || this.begun() !== null) return;
+    this.line.say(begunKey(song.id), new Date().toISOString());
+    this.lastTick ??= Date.now();
+  }
+
+  go(at: number): void {
+    const song = this.songs()[at];
+    if (!song) return;
+    this.line.say(placeKey(this.person()), song.id);
+    this.lastTick = null;
+  }
+}

@@ -1,0 +1,203 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  effect,
+  inject,
+  input,
+  signal,
+  untracked,
+} from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import {
+  formatDuration,
+  type Instrument,
+  type OpenWork,
+  type RebuildPlan,
+  sayStep,
+  stepName,
+} from '@hurrel/core';
+import { openDocument } from '../document/open-document';
+import { useShortcuts } from '../keys/shortcuts';
+import { CablingView } from '../rebuild/cabling-view';
+import { HandMap } from '../rebuild/hand-map';
+import { MovementView } from '../rebuild/movement-view';
+import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
+import { SetDesk } from '../sets/set-desk';
+import { PanelShows } from './panel-shows';
+import { StageCheck } from './stage-check';
+import { StageDesk } from './stage-desk';
+import { StageStart } from './stage-start';
+import { StageWhere } from './stage-where';
+import { WalkLine } from './walk-line';
+
+/** How often the clock is looked at, in ms. */
+const CLOCK_MS = 500;
+
+/** On stage: one break and one movement at a time, for one person's hands; what others do is seen as they do it. */
+@Component({
+  selector: 'hur-stage-page',
+  imports: [CablingView, HandMap, MovementView, RouterLink, StageCheck, StageStart, StageWhere],
+  providers: [SetDesk, WalkLine, StageDesk, PanelShows],
+  templateUrl: './stage-page.html',
+  styleUrl: './stage-page.scss',
+  // It is dark on stage, whatever the light of the desk.
+  host: { 'data-light': 'stage' },
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StagePage {
+  readonly id = input.required<string>();
+  /** Walk that goes on; absent before one is chosen. */
+  readonly walk = input<string>();
+  /** Whose screen it is. */
+  readonly who = input<string>();
+
+  private readonly router = inject(Router);
+  protected readonly desk = inject(SetDesk);
+  protected readonly line = inject(WalkLine);
+  protected readonly stage = inject(StageDesk);
+  private readonly shows = inject(PanelShows);
+  protected readonly document = openDocument(
+    'evening',
+    () => this.id(),
+    eveningFeature.selectEveningState,
+    EveningActions,
+    () => eveningSides,
+  );
+  protected readonly time = formatDuration;
+  protected readonly clock = signal(Date.now());
+  /** What was asked for beside the movements. */
+  protected readonly asking = signal<'where' | 'wrong' | null>(null);
+
+  /** Seconds of the break that are left; its length while it has not begun. */
+  protected readonly left = computed(() => {
+    const [song, begun] = [this.stage.song(), this.stage.begun()];
+    if (!song) return 0;
+    return begun === null ? song.pause : song.pause - (this.clock() - begun) / 1000;
+  });
+  protected readonly short = computed(() => this.left() < this.stage.needs());
+  protected readonly goal = computed(() => {
+    const now = this.stage.now();
+    return now ? this.stage.goal(now.song, now.panel) : null;
+  });
+  /** The panel's own movements of this break, for the map. */
+  protected readonly map = computed((): { plan: RebuildPlan; done: string[] } | null => {
+    const now = this.stage.now();
+    if (!now) return null;
+    const here = this.stage.work().filter((w) => w.panel === now.panel);
+    const plan = { steps: here.map((w) => w.step), seconds: 0, unknown: [], left: [] };
+    return {
+      plan,
+      done: here.filter((w) => w.state === 'done').map((w) => w.step.id),
+    };
+  });
+  protected readonly lastHere = computed(() => {
+    const now = this.stage.now();
+    return this.stage.done().find((w) => w.panel === now?.panel)?.step;
+  });
+  protected readonly percent = computed(() => {
+    const all = this.stage.work().length;
+    return all === 0 ? 100 : Math.round((100 * (all - this.stage.turn().length)) / all);
+  });
+  /** Panels with something to check once all is done. */
+  protected readonly checks = computed(() => {
+    const all = this.stage.work().filter((w) => w.song === this.stage.song()?.id);
+    return this.stage.plays().flatMap(({ panel }) => {
+      const work = all.filter((w) => w.panel === panel);
+      return work.length > 0 ? [{ panel, work }] : [];
+    });
+  });
+  protected readonly panelWork = computed(() => {
+    const panel = this.stage.now()?.panel ?? this.stage.done()[0]?.panel;
+    return this.stage.work().filter((w) => w.panel === panel && !w.left);
+  });
+  protected readonly panelName = (panel: string): string => this.desk.panelName(panel);
+  protected readonly says = (work: OpenWork): string => {
+    const face = this.stage.goal(work.song, work.panel)?.face;
+    return face ? sayStep(face, work.step) : '';
+  };
+  protected readonly songName = (id: string): string =>
+    this.stage.songs().find((s) => s.id === id)?.name ?? '';
+
+  constructor() {
+    effect(() => {
+      const walk = this.walk();
+      if (walk) untracked(() => void this.line.open(walk));
+    });
+    effect(() => this.stage.person.set(this.who() ?? ''));
+    effect(() => {
+      const id = this.id();
+      untracked(() => void this.desk.readTimes(id));
+    });
+    effect(() => {
+      this.stage.at();
+      untracked(() => this.asking.set(null));
+    });
+    const timer = setInterval(() => this.clock.set(Date.now()), CLOCK_MS);
+    inject(DestroyRef).onDestroy(() => clearInterval(timer));
+    useShortcuts('On stage', [
+      { keys: ['Space', 'Enter', 'PageDown'], says: 'Done, and on', act: () => this.on() },
+      { keys: ['ArrowLeft', 'PageUp'], says: 'Back', act: () => this.back() },
+      { keys: 'ArrowRight', says: 'Later', act: () => this.stage.later() },
+      { keys: 'n', says: 'Next break', act: () => this.stage.go(this.stage.at() + 1) },
+      { keys: 'w', says: 'It sounds wrong', act: () => this.ask('wrong') },
+      { keys: 'l', says: 'Where am I', act: () => this.ask('where') },
+    ]);
+  }
+
+  protected personName(id: string): string {
+    return this.desk.evening()?.people.find((p) => p.id === id)?.name ?? '';
+  }
+
+  protected name(face: Instrument, work: OpenWork): string {
+    return stepName(face, work.step);
+  }
+
+  protected sectionName(face: Instrument, work: OpenWork): string {
+    const { step } = work;
+    return 'section' in step ? (face.sections.find((s) => s.id === step.section)?.name ?? '') : '';
+  }
+
+  protected target({ step }: OpenWork): string {
+    return step.kind === 'movement' || step.kind === 'row' ? step.to : '';
+  }
+
+  /** One key for all: the movement is done, or the break is. */
+  protected on(): void {
+    // While something is asked, nothing behind it is ticked.
+    if (this.asking()) return this.asking.set(null);
+    if (this.stage.now()) return this.tick();
+    if (this.stage.at() < this.stage.songs().length - 1) this.stage.go(this.stage.at() + 1);
+  }
+
+  protected tick(): void {
+    const now = this.stage.now();
+    if (!now) return;
+    this.stage.tick(now);
+    this.shows.moved(now.song, now.panel);
+  }
+
+  protected back(): void {
+    const [last] = this.stage.done();
+    this.stage.back();
+    if (last) this.shows.moved(last.song, last.panel);
+  }
+
+  protected ask(what: 'where' | 'wrong'): void {
+    this.asking.update((now) => (now === what ? null : what));
+  }
+
+  protected found(done: number | null): void {
+    this.asking.set(null);
+    const all = this.panelWork();
+    const [first] = all;
+    if (done === null || !first) return;
+    this.stage.settle(all, done);
+    this.shows.moved(first.song, first.panel);
+  }
+
+  protected go(queryParams: { walk?: string; who?: string | null }): void {
+    void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
+  }
+}

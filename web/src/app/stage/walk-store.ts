@@ -1,0 +1,55 @@
+import { inject, Injectable, signal } from '@angular/core';
+import { joinMarks, type Marks, marksSchema } from '@hurrel/core';
+import type { Walk } from './walk.api';
+import { Tab } from '../document/tab';
+
+const PREFIX = 'hurrel.walk.';
+
+/** A walk as it is kept on this device. */
+export interface KeptWalk {
+  walk: Walk;
+  marks: Marks;
+  /** What the server has not acknowledged. */
+  waiting: Marks;
+}
+
+/** Walks on this device: what is ticked here stays, with no server and over a power cut. */
+@Injectable({ providedIn: 'root' })
+export class WalkStore {
+  /** What this device is called in what it says; each of its tabs for itself. */
+  readonly device = inject(Tab).id;
+  /** Whether this browser would not keep the last that was said. */
+  readonly refused = signal(false);
+
+  /** Brings what is known together with what is kept, from another tab too, and keeps it. */
+  keep(kept: KeptWalk): void {
+    const known = this.find(kept.walk.id);
+    const marks = known ? joinMarks(known.marks, kept.marks) : kept.marks;
+    try {
+      localStorage.setItem(PREFIX + kept.walk.id, JSON.stringify({ ...kept, marks }));
+      this.refused.set(false);
+    } catch {
+      this.refused.set(true);
+    }
+  }
+
+  find(id: string): KeptWalk | undefined {
+    try {
+      const kept = JSON.parse(localStorage.getItem(PREFIX + id) ?? 'null') as KeptWalk | null;
+      if (!kept) return undefined;
+      const [marks, waiting] = [marksSchema.parse(kept.marks), marksSchema.parse(kept.waiting)];
+      return { walk: kept.walk, marks, waiting };
+    } catch {
+      return undefined;
+    }
+  }
+
+  /** Those of a set that were opened here, the latest first. */
+  of(evening: string): Walk[] {
+    return Object.keys(localStorage)
+      .filter((key) => key.startsWith(PREFIX))
+      .flatMap((key) => this.find(key.slice(PREFIX.length))?.walk ?? [])
+      .filter((walk) => walk.evening === evening)
+      .sort((a, b) => (a.createdAt < b.createdAt ? 1 : -1));
+  }
+}
