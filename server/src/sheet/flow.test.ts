@@ -1,4 +1,4 @@
-import { flow } from './sheet';
+import { flow } from './flow';
 
 describe('rows on a sheet', () => {
   it('fill a column, then the next', () => {

@@ -4,6 +4,7 @@ import {
   computed,
   inject,
   input,
+  type OnInit,
   output,
   signal,
 } from '@angular/core';
@@ -81,7 +82,7 @@ import { WalkStore } from './walk-store';
   styleUrl: './stage-parts.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
-export class StageStart {
+export class StageStart implements OnInit {
   readonly setId = input.required<string>();
   readonly evening = input.required<Evening>();
   readonly person = input('');
