@@ -4,6 +4,7 @@ import { bodyLimit } from 'hono/body-limit';
 import { compress } from 'hono/compress';
 import type { Config } from './config';
 import { onError, Problem } from './problem';
+import { bookletRoutes } from './routes/booklet';
 import { computeRoutes } from './routes/compute';
 import { carryingRoutes } from './routes/carrying';
 import { instrumentRoutes } from './routes/instruments';
@@ -49,6 +50,7 @@ const routers = [
   unitRoutes,
   sessionRoutes,
   eveningRoutes,
+  bookletRoutes,
   walkRoutes,
   takeRoutes,
   removedRoutes,

@@ -24,12 +24,12 @@ export interface Better {
 }
 
 /**
- * A better order of the songs, those that are fixed where they are: less time lacking in the breaks, then less work. All
+ * A better order of the songs, those that are fixed, encores and songs in reserve where they are: less time lacking in the breaks, then less work. All
  * orders are tried for up to 7 free songs; above, one song at a time is put elsewhere as long as that helps.
  * The pauses stay where they are: they belong to the evening, not to the songs.
  */
 export function betterOrder(evening: Evening, ways: Ways): Better {
-  const free = evening.songs.flatMap((s, i) => (s.fixed ? [] : [i]));
+  const free = evening.songs.flatMap((s, i) => (s.fixed || s.kind !== 'song' ? [] : [i]));
   let best: Better = { evening, plan: planEvening(evening, ways), exact: free.length <= TRIED };
   const consider = (order: readonly number[]): boolean => {
     const next = ordered(evening, free, order);
@@ -116,6 +116,7 @@ function shareOut(
     const next = new Map<string, State>();
     for (const state of states) {
       for (const places of choices(group.length, plays.length)) {
+        if (plays.some((p, k) => p.locked && group[places[k]!] !== p.panel)) continue;
         const shows = [...state.shows];
         let sum = state.cost;
         plays.forEach((play, k) => {

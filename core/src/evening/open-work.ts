@@ -1,5 +1,5 @@
 import type { Break, EveningPlan } from './plan';
-import { moverOf } from './plan';
+import { moverOf } from './mover';
 import type { Evening } from './schema';
 import { type Marks, workKey } from './walk';
 import type { Work } from './ways';
@@ -15,6 +15,8 @@ export interface OpenWork {
   step: Work;
   /** It could wait. */
   early: boolean;
+  /** It is meant to be done while the song before is still played. */
+  during: boolean;
   /** It was left open in a break before this one. */
   left: boolean;
   state: 'open' | 'done' | 'later' | 'wrong';
@@ -42,11 +44,15 @@ export function workOfBreak(
   const number = new Map(evening.songs.map((s, i) => [s.id, i]));
   const panels = new Map(evening.panels.map((p) => [p.id, p]));
   const all = (one: Break, left: boolean): OpenWork[] =>
-    one.portions.flatMap(({ panel, song, steps, early }) =>
-      steps.map((step) => {
+    [
+      ...one.during.map((p) => ({ ...p, during: !left })),
+      ...one.portions.map((p) => ({ ...p, during: false })),
+    ].flatMap(({ panel, song, steps, early, during }) =>
+      steps.map((step): OpenWork => {
         const key = workKey(song, panel, step.id);
-        const mover = moverOf(evening, panels.get(panel));
-        return { key, song, panel, person: mover, step, early, left, state: stateOf(marks, key) };
+        const person = moverOf(evening, panels.get(panel));
+        const state = stateOf(marks, key);
+        return { key, song, panel, person, step, early, during, left, state };
       }),
     );
   const here = plan.breaks[at] ? all(plan.breaks[at], false) : [];

@@ -1,5 +1,8 @@
-import type { Evening, Song, SongPatch, StagePanel } from './schema';
-import { nameOf, type Ways, type Work, workOf } from './ways';
+import { type Compromise, withCompromises } from './compromise';
+import { freeIn, moverOf } from './mover';
+import type { Evening, Song, StagePanel } from './schema';
+import { type Kept, keepSounds, loadingSteps, secondsOf } from './stored';
+import { nameOf, type Standing, type Ways, type Work, workOf } from './ways';
 
 /** A stretch of work on one panel that is done in one break. */
 export interface Portion {
@@ -20,7 +23,9 @@ export interface Break {
   /** Seconds that there are. */
   length: number;
   portions: Portion[];
-  /** Seconds of each person's work. */
+  /** What is moved while the song before is still played, because the break would not suffice. */
+  during: Portion[];
+  /** Seconds of each person's work in the break. */
   loads: Record<string, number>;
   /** Seconds by which the busiest has too little time; 0 when all fits. */
   over: number;
@@ -35,44 +40,64 @@ export interface EveningPlan {
   worst: number;
   /** What is to be played and is not there. */
   gone: { song: string; panel: string }[];
+  /** What is stored in memories before the evening. */
+  kept: Kept[];
+  /** Places that were named and that a panel does not have. */
+  noPlaces: { panel: string; place: string }[];
+  /** Where a control stands for several songs. */
+  compromises: Compromise[];
 }
-
-/** Whoever moves a panel. */
-export const moverOf = ({ people }: Evening, panel: StagePanel | undefined): string =>
-  panel?.by ?? people[0]?.id ?? '';
 
 interface Job {
   panel: string;
   mover: string;
   song: string;
-  /** First break in which it may be done, and the break by whose end it must be. */
-  from: number;
+  /** Number of the last song that is played on the panel before; -1 when there is none. */
+  last: number;
+  /** Break by whose end it must be done. */
   until: number;
+  /** It changes nothing in what stands there: it may be done as long as that is played. */
+  free: boolean;
   steps: Work[];
 }
 
 /**
- * An evening as it is played: what is moved on every panel from what it shows to what the next song needs, who does it, and in
- * which break. Work may be done in any break after the song that needed the panel before; what changes nothing in that song
- * also before it. Each person does what is due first: no other order of a person's work meets more of the breaks (Jackson
- * 1955: earliest due date first), up to the length of a single step.
+ * An evening as it is played: what is stored before, what is moved on every panel from what it shows to what the next song
+ * needs, who does it, and in which break. Work may be done in any break after the song that needed the panel before; what
+ * changes nothing in that song also before it. Each person does what is due first: no other order of a person's work meets
+ * more of the breaks (Jackson 1955: earliest due date first), up to the length of a single step. Only where the breaks of
+ * somebody do not suffice they work during songs too, in which they have a hand for it.
  */
 export function planEvening(evening: Evening, ways: Ways): EveningPlan {
   const { songs } = evening;
   const jobs: Job[] = [];
   const gone: EveningPlan['gone'] = [];
+  const { kept, unknown } = keepSounds(evening, ways);
+  const compromises: Compromise[] = [];
   for (const panel of evening.panels) {
-    let last: { play: SongPatch; at: number } | null = null;
+    const here = kept.filter((k) => k.panel === panel.id);
+    // What is loaded stands as it was stored: only what is set by hand is put in the middle.
+    const middle = here.length === 0 ? withCompromises(evening, panel, ways) : null;
+    compromises.push(...(middle?.compromises ?? []));
+    const ready = here.at(-1)?.play;
+    let last: { play: Standing; at: number } | null = ready ? { play: ready, at: -1 } : null;
     songs.forEach((song, at) => {
-      const play = song.plays.find((p) => p.panel === panel.id);
-      if (!play) return;
+      const plays = song.kind === 'reserve' ? [] : song.plays;
+      const recorded = plays.find((p) => p.panel === panel.id);
+      if (!recorded) return;
+      const play: Standing = middle?.stands.get(song.id) ?? recorded;
       const plan = ways.plan(panel.id, last?.play ?? null, play);
-      if (!plan || !ways.recorded(play)) {
+      const found = ways.recorded(play);
+      if (!plan || !found) {
         gone.push({ song: song.id, panel: panel.id });
         return;
       }
       const same = last && nameOf(last.play) === nameOf(play);
-      if (!same) jobs.push(...jobsOf(evening, panel, song, at, last, workOf(plan), ways));
+      const place = here.find((k) => nameOf(k.play) === nameOf(play))?.place;
+      const way = workOf(plan);
+      const loaded = place === undefined ? null : loadingSteps(way, place, found.patch.name);
+      const steps = loaded && secondsOf(loaded) < secondsOf(way) ? loaded : way;
+      if (!same) jobs.push(...jobsOf(evening, panel, song, at, last, steps, ways));
       last = { play, at };
     });
   }
@@ -80,15 +105,22 @@ export function planEvening(evening: Evening, ways: Ways): EveningPlan {
     song: song.id,
     length: song.pause,
     portions: [],
+    during: [],
     loads: {},
     over: 0,
   }));
-  for (const mover of new Set(jobs.map((j) => j.mover)))
-    share(
-      jobs.filter((j) => j.mover === mover),
-      breaks,
-      mover,
-    );
+  const tempoOf = (play: Standing): number => ways.recorded(play)?.patch.tempo ?? 120;
+  for (const mover of new Set(jobs.map((j) => j.mover))) {
+    const own = jobs.filter((j) => j.mover === mover);
+    let shares = shareOut(own, songs, () => 0);
+    if (shares.some((one, at) => one.used > songs[at]!.pause))
+      shares = shareOut(own, songs, (song) => freeIn(evening, song, mover, tempoOf));
+    shares.forEach(({ portions, during, used }, at) => {
+      breaks[at]!.portions.push(...portions);
+      breaks[at]!.during.push(...during);
+      if (used > 0) breaks[at]!.loads[mover] = used;
+    });
+  }
   for (const one of breaks)
     one.over = Math.max(0, ...Object.values(one.loads).map((s) => s - one.length));
   const worst = breaks.reduce((w, b, i) => (b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w), -1);
@@ -98,6 +130,9 @@ export function planEvening(evening: Evening, ways: Ways): EveningPlan {
     movements: jobs.reduce((sum, j) => sum + j.steps.length, 0),
     worst,
     gone,
+    kept,
+    noPlaces: unknown,
+    compromises,
   };
 }
 
@@ -107,58 +142,93 @@ function jobsOf(
   panel: StagePanel,
   song: Song,
   at: number,
-  last: { play: SongPatch; at: number } | null,
+  last: { play: Standing; at: number } | null,
   steps: Work[],
   ways: Ways,
 ): Job[] {
-  const base = { panel: panel.id, mover: moverOf(evening, panel), song: song.id, until: at };
-  if (!last) return [{ ...base, from: 0, steps }];
-  const free = ways.changesNothing(last.play);
-  const early = steps.filter((s) => s.kind === 'movement' && free.has(s.control));
-  const others = steps.filter((s) => !early.includes(s));
+  const base = {
+    panel: panel.id,
+    mover: moverOf(evening, panel),
+    song: song.id,
+    until: at,
+    last: last?.at ?? -1,
+    free: false,
+  };
+  if (!last || last.at < 0) return [{ ...base, steps }];
+  const unused = ways.changesNothing(last.play);
+  const free = steps.filter((s) => s.kind === 'movement' && unused.has(s.control));
+  const others = steps.filter((s) => !free.includes(s));
   return [
-    { ...base, from: last.at, steps: early },
-    { ...base, from: last.at + 1, steps: others },
+    { ...base, free: true, steps: free },
+    { ...base, steps: others },
   ].filter((j) => j.steps.length > 0);
 }
 
-const secondsOf = (steps: readonly Work[]): number => steps.reduce((sum, s) => sum + s.seconds, 0);
+interface Share {
+  portions: Portion[];
+  during: Portion[];
+  /** Seconds of the break. */
+  used: number;
+}
 
-/** Shares a person's work out over the breaks, what is due first first. */
-function share(jobs: Job[], breaks: Break[], mover: string): void {
+/** Shares one person's work out over the breaks, and over the songs in which they have time, what is due first first. */
+function shareOut(
+  jobs: Job[],
+  songs: readonly Song[],
+  freeSeconds: (song: Song) => number,
+): Share[] {
   const left = jobs.map((job) => ({ job, steps: [...job.steps] }));
-  breaks.forEach((one, at) => {
+  /** @param may whether a job may be done here @param must whether it is due here, time or not */
+  const work = (
+    capacity: number,
+    may: (job: Job) => boolean,
+    must: (job: Job) => boolean,
+  ): { portions: Portion[]; used: number } => {
+    const portions: Portion[] = [];
     let used = 0;
-    const due = left
-      .filter(({ job, steps }) => job.from <= at && steps.length > 0)
-      .sort((a, b) => a.job.until - b.job.until || a.job.from - b.job.from);
-    for (const { job, steps } of due) {
+    const here = left
+      .filter(({ job, steps }) => steps.length > 0 && may(job))
+      .sort((a, b) => a.job.until - b.job.until || a.job.last - b.job.last);
+    for (const { job, steps } of here) {
       const taken: Work[] = [];
       while (steps.length > 0) {
         const next = steps[0]!;
-        // What is due now is done now, whether there is time or not.
-        if (job.until > at && used + next.seconds > one.length) break;
+        if (!must(job) && used + next.seconds > capacity) break;
         taken.push(next);
         steps.shift();
         used += next.seconds;
       }
-      if (taken.length === 0) continue;
-      const early = job.until > at;
-      const there = one.portions.find(
-        (p) => p.panel === job.panel && p.song === job.song && p.early === early,
-      );
-      if (there) {
-        there.steps.push(...taken);
-        there.seconds += secondsOf(taken);
-      } else
-        one.portions.push({
-          panel: job.panel,
-          song: job.song,
-          steps: taken,
-          seconds: secondsOf(taken),
-          early,
-        });
+      if (taken.length > 0) addPortion(portions, job, taken, !must(job));
     }
-    if (used > 0) one.loads[mover] = used;
+    return { portions, used };
+  };
+  return songs.map((song, at): Share => {
+    const before = songs[at - 1];
+    const during = before
+      ? work(
+          freeSeconds(before),
+          // While the song before is played: what nobody hears, and panels that rest in it.
+          (job) => job.until >= at && (job.free ? job.last <= at - 1 : job.last < at - 1),
+          () => false,
+        ).portions
+      : [];
+    const { portions, used } = work(
+      song.pause,
+      (job) => job.until >= at && (job.free ? job.last <= at : job.last < at),
+      (job) => job.until === at,
+    );
+    return { portions, during, used };
   });
+}
+
+function addPortion(portions: Portion[], job: Job, steps: Work[], early: boolean): void {
+  const there = portions.find(
+    (p) => p.panel === job.panel && p.song === job.song && p.early === early,
+  );
+  if (there) {
+    there.steps.push(...steps);
+    there.seconds += secondsOf(steps);
+    return;
+  }
+  portions.push({ panel: job.panel, song: job.song, steps, seconds: secondsOf(steps), early });
 }

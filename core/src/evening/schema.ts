@@ -6,7 +6,12 @@ const id = z
 const name = z.string().trim().min(1).max(80);
 
 /** Somebody of the band, by what they do. */
-export const personSchema = z.strictObject({ id, name });
+export const personSchema = z.strictObject({
+  id,
+  name,
+  /** Where they stand: `stage left, behind the boxes`. */
+  stands: z.string().trim().max(120).default(''),
+});
 
 /** A panel that is on stage: a unit, or an instrument of which nobody has said which one. */
 export const stagePanelSchema = z.strictObject({
@@ -16,8 +21,15 @@ export const stagePanelSchema = z.strictObject({
   unit: z.string().min(1).max(64).optional(),
   /** Who moves it; absent: the first person. */
   by: id.optional(),
+  /** Places of its memory that may be stored into before the evening, by their names: `A11`. */
+  places: z.array(z.string().trim().min(1).max(12)).max(128).default([]),
 });
 export type StagePanel = z.infer<typeof stagePanelSchema>;
+
+/** Hands of somebody who plays. */
+export const hands = ['left', 'right', 'both'] as const;
+/** An encore is played at the end if at all; a song in reserve is not, until it is wanted. */
+export const songKinds = ['song', 'encore', 'reserve'] as const;
 
 /** A patch that a song needs on a panel. */
 export const songPatchSchema = z.strictObject({
@@ -25,6 +37,17 @@ export const songPatchSchema = z.strictObject({
   /** Patch of the library. */
   patch: z.string().min(1).max(64),
   variation: id.optional(),
+  /** Who plays it; absent: whoever moves the panel. */
+  by: id.optional(),
+  /** It stays on this panel when equal panels are shared out. */
+  locked: z.boolean().default(false),
+  /** Bars of the song in which it is played; absent: all of it. */
+  from: z.number().int().min(1).max(10_000).optional(),
+  to: z.number().int().min(1).max(10_000).optional(),
+  /** From this bar on a hand of whoever plays it is free. */
+  free: z
+    .strictObject({ hand: z.enum(hands), bar: z.number().int().min(1).max(10_000) })
+    .optional(),
 });
 export type SongPatch = z.infer<typeof songPatchSchema>;
 
@@ -35,6 +58,9 @@ export const songSchema = z.strictObject({
   plays: z.array(songPatchSchema).max(24).default([]),
   /** Seconds between the end of the song before and this one; of the first, what there is before doors. */
   pause: z.number().min(0).max(36_000).default(60),
+  kind: z.enum(songKinds).default('song'),
+  /** Seconds that it lasts; 0 when that is not known. */
+  seconds: z.number().min(0).max(7200).default(0),
   /** It stays at its place when a better order is looked for. */
   fixed: z.boolean().default(false),
   note: z.string().max(500).default(''),
@@ -76,8 +102,12 @@ export const eveningSchema = z
     });
     songs.forEach(({ plays }, i) => {
       const taken = new Set<string>();
-      plays.forEach(({ panel }, k) => {
+      plays.forEach(({ panel, by, from, to }, k) => {
         const path = ['songs', i, 'plays', k, 'panel'];
+        if (by !== undefined && !who.has(by))
+          report(['songs', i, 'plays', k, 'by'], `There is nobody "${by}".`);
+        if (from !== undefined && to !== undefined && to < from)
+          report(['songs', i, 'plays', k, 'to'], 'It ends before it begins.');
         if (!where.has(panel)) report(path, `There is no panel "${panel}".`);
         if (taken.has(panel)) report(path, 'A panel plays one patch in a song.');
         taken.add(panel);

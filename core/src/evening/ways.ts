@@ -2,6 +2,7 @@ import { diagnose } from '../circuit/doctor';
 import { panelOf } from '../instrument/panel-of';
 import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
+import type { Setting } from '../reading/setting';
 import { applyVariation } from '../patch/variation';
 import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
 import { isWork, type PanelBefore, type Step } from '../rebuild/step';
@@ -19,6 +20,11 @@ export type Library = (patch: string) => Recorded | undefined;
 /** A movement of a changeover. */
 export type Work = Exclude<Step, { kind: 'listening' }>;
 
+/** What stands on a panel in a song: a patch, and where it was narrowed so that another song can do with it too. */
+export type Standing = Pick<SongPatch, 'patch' | 'variation'> & {
+  narrowed?: Readonly<Record<string, Setting>>;
+};
+
 /** Ways from one state of a panel to another, each worked out once. */
 export class Ways {
   private readonly plans = new Map<string, RebuildPlan>();
@@ -33,7 +39,14 @@ export class Ways {
   ) {}
 
   /** What is to stand on a panel, or undefined when it is gone. */
-  recorded({ patch, variation }: SongPatch): Recorded | undefined {
+  recorded({ patch, variation, narrowed }: Standing): Recorded | undefined {
+    const found = this.varied(patch, variation);
+    if (!found || !narrowed) return found;
+    const settings = { ...found.patch.settings, ...narrowed };
+    return { ...found, patch: { ...found.patch, settings } };
+  }
+
+  private varied(patch: string, variation: string | undefined): Recorded | undefined {
     const found = this.library(patch);
     if (!found || variation === undefined) return found;
     const varied = found.patch.variations.find((v) => v.id === variation);
@@ -41,7 +54,7 @@ export class Ways {
   }
 
   /** The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch. */
-  plan(panel: string, from: SongPatch | null, to: SongPatch): RebuildPlan | undefined {
+  plan(panel: string, from: Standing | null, to: Standing): RebuildPlan | undefined {
     const times = this.times(panel);
     const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
     const known = this.plans.get(key);
@@ -57,13 +70,13 @@ export class Ways {
   }
 
   /** Estimated seconds; nothing where a patch is gone. */
-  seconds(panel: string, from: SongPatch | null, to: SongPatch): number {
+  seconds(panel: string, from: Standing | null, to: Standing): number {
     if (from && nameOf(from) === nameOf(to)) return 0;
     return this.plan(panel, from, to)?.seconds ?? 0;
   }
 
   /** Controls that change nothing in a patch: they may be moved while it is played. */
-  changesNothing(of: SongPatch): ReadonlySet<string> {
+  changesNothing(of: Standing): ReadonlySet<string> {
     const key = nameOf(of);
     const known = this.unused.get(key);
     if (known) return known;
@@ -80,7 +93,8 @@ export class Ways {
 }
 
 /** A patch in one of its variations, as a key. */
-export const nameOf = ({ patch, variation }: SongPatch): string =>
-  variation === undefined ? patch : `${patch}/${variation}`;
+export const nameOf = ({ patch, variation, narrowed }: Standing): string =>
+  (variation === undefined ? patch : `${patch}/${variation}`) +
+  (narrowed ? ` with ${JSON.stringify(narrowed)}` : '');
 
 export const workOf = (plan: RebuildPlan): Work[] => plan.steps.filter(isWork);

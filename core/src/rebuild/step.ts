@@ -99,7 +99,24 @@ export interface Storing {
   seconds: number;
 }
 
-export type Step = Movement | Listening | Cabling | RowSetting | Racking | Entering | Storing;
+/** A sound that was stored before is loaded from its place. */
+export interface Loading {
+  kind: 'load';
+  id: string;
+  /** `Load A12: Night Lock call` */
+  text: string;
+  seconds: number;
+}
+
+export type Step =
+  | Movement
+  | Listening
+  | Cabling
+  | RowSetting
+  | Racking
+  | Entering
+  | Storing
+  | Loading;
 
 /** What a hand does: everything but the stops to listen. */
 export const isWork = (step: Step): step is Exclude<Step, Listening> => step.kind !== 'listening';

@@ -3,6 +3,7 @@ import {
   type Entering,
   type Instrument,
   type Listening,
+  type Loading,
   type Movement,
   type Racking,
   type Storing,
@@ -80,13 +81,13 @@ function groupOf(step: Exclude<Step, Listening>): string {
   if (step.kind === 'movement') return step.section;
   if (step.kind === 'row') return 'Matrix';
   if (step.kind === 'entry') return 'Sequencer';
-  if (step.kind === 'store') return 'Memory';
+  if (step.kind === 'store' || step.kind === 'load') return 'Memory';
   if (step.kind === 'outboard') return 'Behind the instrument';
   return step.kind === 'rack' ? 'Cabinet, with the power off' : 'Cables';
 }
 
-const sayLong = (step: Cabling | Racking | Entering | Storing): string => {
-  if (step.kind === 'entry' || step.kind === 'store') return step.text;
+const sayLong = (step: Cabling | Racking | Entering | Storing | Loading): string => {
+  if (step.kind === 'entry' || step.kind === 'store' || step.kind === 'load') return step.text;
   // The fonts of the sheet have no arrow.
   const text = step.text.replaceAll('→', 'to');
   return 'note' in step && step.note ? `${text} (${step.note})` : text;

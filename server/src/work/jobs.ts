@@ -7,6 +7,7 @@ import type {
   TimedNote,
   WavFormat,
 } from '@hurrel/core';
+import type { BookletContent } from '../sheet/booklet';
 import type { SheetContent } from '../sheet/content';
 
 /** A sound to be rendered. */
@@ -26,6 +27,7 @@ export interface Jobs {
   check(job: { instrument: Instrument; patch: Patch; notes: TimedNote[] }): Finding[];
   rebuild(job: { instrument: Instrument; before: PanelBefore; patch: Patch }): RebuildPlan;
   sheet(content: SheetContent): Promise<Uint8Array>;
+  booklet(content: BookletContent): Promise<Uint8Array>;
 }
 export type JobName = keyof Jobs;
 export type Given<N extends JobName> = Parameters<Jobs[N]>[0];

@@ -22,6 +22,7 @@ const LIMITS: Record<JobName, { ms: number; says: string }> = {
   check: { ms: 15_000, says: 'The patch takes longer than 15 s to examine' },
   rebuild: { ms: 15_000, says: 'The way to this patch takes longer than 15 s to plan' },
   sheet: { ms: 20_000, says: 'The sheet takes longer than 20 s to draw' },
+  booklet: { ms: 60_000, says: 'The booklet took longer than a minute: print fewer songs.' },
 };
 
 /** @param worker file URL of the built worker */

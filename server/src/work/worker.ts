@@ -1,4 +1,5 @@
 import { channelsOf, checkup, compile, encodeWav, planRebuild, prune, render } from '@hurrel/core';
+import { makeBooklet } from '../sheet/booklet';
 import { makeSheet } from '../sheet/sheet';
 import type { JobName, Jobs } from './jobs';
 
@@ -12,6 +13,7 @@ const jobs: Jobs = {
   check: ({ instrument, patch, notes }) => checkup(instrument, patch, notes),
   rebuild: ({ instrument, before, patch }) => planRebuild(instrument, before, patch),
   sheet: (content) => makeSheet(content),
+  booklet: (content) => makeBooklet(content),
 };
 
 /** Does one job; runs in a thread of its own. */

@@ -119,7 +119,7 @@ export class CablingView {
   });
   protected readonly rack = computed(() => {
     const step = this.step();
-    return step.kind === 'rack' || step.kind === 'outboard' ? step : null;
+    return step.kind === 'rack' || step.kind === 'outboard' || step.kind === 'load' ? step : null;
   });
   protected readonly cable = computed(() => {
     const step = this.step();

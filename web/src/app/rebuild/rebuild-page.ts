@@ -147,7 +147,7 @@ export class RebuildPage {
     if (!instrument || !step) return { number: '', name: '' };
     if (step.kind === 'row') return { number: 'M', name: 'Matrix' };
     if (step.kind === 'entry') return { number: 'S', name: 'Sequencer' };
-    if (step.kind === 'store') return { number: 'P', name: 'Memory' };
+    if (step.kind === 'store' || step.kind === 'load') return { number: 'P', name: 'Memory' };
     const id = step.kind === 'listening' ? step.checkpoint.after : step.section;
     const order = sectionsInOrder(instrument);
     const at = order.findIndex((s) => s.id === id);

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
-import { freeName } from '@hurrel/core';
+import { freeName, personSchema } from '@hurrel/core';
 import { ToastService } from '../ui/toasts';
 import { SetDesk } from './set-desk';
 
@@ -28,6 +28,15 @@ import { SetDesk } from './set-desk';
             >
               <i class="bi bi-x-lg" aria-hidden="true"></i>
             </button>
+            <input
+              #stands
+              class="form-control"
+              maxlength="120"
+              placeholder="where they stand"
+              [attr.aria-label]="'Where ' + person.name + ' stands'"
+              [value]="person.stands"
+              (change)="stand(person.id, stands.value)"
+            />
             @if (learned(person.id); as says) {
               <span class="quiet">{{ says }}</span>
             }
@@ -60,6 +69,14 @@ import { SetDesk } from './set-desk';
                 </option>
               }
             </select>
+            <input
+              #places
+              class="form-control"
+              placeholder="places to store in"
+              [attr.aria-label]="'Places of ' + panel.name + ' that may be stored into'"
+              [value]="panel.places.join(' ')"
+              (change)="store(panel.id, places.value)"
+            />
             <button
               type="button"
               class="btn btn-plain"
@@ -122,14 +139,28 @@ export class Band {
   protected addPerson(): void {
     const people = this.desk.evening()!.people;
     const id = freeName('person', people);
-    this.desk.change({ people: [...people, { id, name: `person ${people.length + 1}` }] });
+    const person = personSchema.parse({ id, name: `person ${people.length + 1}` });
+    this.desk.change({ people: [...people, person] });
   }
 
   protected rename(id: string, field: HTMLInputElement): void {
     const people = this.desk.evening()!.people;
     const name = field.value.trim();
     if (name === '') field.value = people.find((p) => p.id === id)!.name;
-    else this.desk.change({ people: people.map((p) => (p.id === id ? { id, name } : p)) });
+    else this.desk.change({ people: people.map((p) => (p.id === id ? { ...p, name } : p)) });
+  }
+
+  protected stand(id: string, stands: string): void {
+    const people = this.desk
+      .evening()!
+      .people.map((p) => (p.id === id ? { ...p, stands: stands.trim() } : p));
+    this.desk.change({ people });
+  }
+
+  /** Places by their names, apart by commas or spaces. What a panel does not have the plan tells. */
+  protected store(id: string, text: string): void {
+    const places = text.split(/[\s,;]+/).filter(Boolean);
+    this.desk.changePanel(id, { places: places.slice(0, 128).map((p) => p.slice(0, 12)) });
   }
 
   /** What they moved goes to the first of those who are left. */

@@ -16,7 +16,10 @@ import {
   type Shown,
   type LearnedTimes,
   type Song,
+  songPatchSchema,
+  songSchema,
   type StagePanel,
+  stagePanelSchema,
   type Timed,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
@@ -144,10 +147,7 @@ export class SetDesk {
     const songs = this.evening()?.songs ?? [];
     const id = freeName('song', songs);
     this.change({
-      songs: [
-        ...songs,
-        { id, name, plays: [], pause: songs.length === 0 ? 1800 : 60, fixed: false, note: '' },
-      ],
+      songs: [...songs, songSchema.parse({ id, name, pause: songs.length === 0 ? 1800 : 60 })],
     });
     this.chosen.set(songs.length);
   }
@@ -161,13 +161,15 @@ export class SetDesk {
     const rests = (p: StagePanel): boolean => !song.plays.some((play) => play.panel === p.id);
     const there = evening.panels.find((p) => p.instrument === instrument.id && rests(p));
     const unit = found.patch.unit;
-    const panel = there ?? {
-      id: freeName(instrument.id, evening.panels),
-      name: instrument.name,
-      instrument: instrument.id,
-      ...(unit ? { unit } : {}),
-    };
-    const plays = [...song.plays, { panel: panel.id, patch }];
+    const panel =
+      there ??
+      stagePanelSchema.parse({
+        id: freeName(instrument.id, evening.panels),
+        name: instrument.name,
+        instrument: instrument.id,
+        ...(unit ? { unit } : {}),
+      });
+    const plays = [...song.plays, songPatchSchema.parse({ panel: panel.id, patch })];
     this.change({
       panels: there ? evening.panels : [...evening.panels, panel],
       songs: evening.songs.map((s) => (s.id === song.id ? { ...s, plays } : s)),

@@ -11,6 +11,8 @@ import { RouterLink } from '@angular/router';
 import {
   type Break,
   formatDuration,
+  type Portion,
+  readDuration,
   type Song,
   type StagePanel,
   stepName,
@@ -23,14 +25,28 @@ import { PatchPicker } from '../picker/patch-picker';
 import { MainPages } from '../ui/main-pages';
 import { ToastService } from '../ui/toasts';
 import { Band } from './band';
+import { LoadGrid } from './load-grid';
+import { PlayDetails } from './play-details';
+import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
 import { SetDesk } from './set-desk';
+import { planChanges } from './plan-changes';
 import { SetsService } from './sets.service';
 
 /** An evening: its songs, the breaks between them with what there is to do, and what is done in the break that is chosen. */
 @Component({
   selector: 'hur-set-page',
-  imports: [Band, DocumentActs, MainPages, PatchPicker, RouterLink, SavedLine],
+  imports: [
+    Band,
+    DocumentActs,
+    LoadGrid,
+    MainPages,
+    PatchPicker,
+    PlayDetails,
+    Preparation,
+    RouterLink,
+    SavedLine,
+  ],
   providers: [SetDesk],
   templateUrl: './set-page.html',
   styleUrl: './set-page.scss',
@@ -71,6 +87,12 @@ export class SetPage {
   );
   protected readonly song = computed(
     (): Song | undefined => this.desk.evening()?.songs[this.desk.chosen()],
+  );
+
+  protected readonly booklet = computed(() => `/api/v1/evenings/${this.id()}/booklet.pdf`);
+  protected readonly changed = planChanges(this.desk.plan, this.desk.evening);
+  protected readonly songBefore = computed(
+    () => this.desk.evening()?.songs[this.desk.chosen() - 1]?.name ?? '',
   );
 
   constructor() {
@@ -138,13 +160,30 @@ export class SetPage {
     return (this.desk.evening()?.panels ?? []).filter((p) => p.instrument === instrument);
   }
 
-  /** Minutes and seconds, or seconds: `2:30`, `45`. */
+  /** What is done while the song before is played, then the break's own. */
+  protected portions(one: Break): (Portion & { during: boolean })[] {
+    return [
+      ...one.during.map((p) => ({ ...p, during: true })),
+      ...one.portions.map((p) => ({ ...p, during: false })),
+    ];
+  }
+
   protected setPause(song: Song, field: HTMLInputElement): void {
-    const [, minutes, seconds] =
-      /^\s*(?:(\d+):)?(\d+(?:[.,]\d+)?)\s*s?\s*$/.exec(field.value) ?? [];
-    const pause = Number(minutes ?? 0) * 60 + Number((seconds ?? '').replace(',', '.'));
-    if (seconds === undefined || pause > 36_000) field.value = formatDuration(song.pause);
+    const pause = readDuration(field.value);
+    if (pause === null || pause > 36_000) field.value = formatDuration(song.pause);
     else this.desk.changeSong(song.id, { pause });
+  }
+
+  /** How long a song lasts; nothing means that nobody knows. */
+  protected setLength(song: Song, field: HTMLInputElement): void {
+    const seconds = field.value.trim() === '' ? 0 : readDuration(field.value);
+    if (seconds === null || seconds > 7200)
+      field.value = song.seconds > 0 ? formatDuration(song.seconds) : '';
+    else this.desk.changeSong(song.id, { seconds });
+  }
+
+  protected setKind(song: Song, kind: string): void {
+    this.desk.changeSong(song.id, { kind: kind as Song['kind'] });
   }
 
   protected rename(song: Song, field: HTMLInputElement): void {
