@@ -55,6 +55,8 @@ const PAGES: [string, Where][] = [
   ['set', first('/evenings', '/set')],
   ['stage', first('/evenings', '/set', '/stage')],
   ['stage in a walk', walked],
+  ['devices', at('/devices')],
+  ['the door', at('/enter')],
   ['removed', at('/removed')],
   ['files', at('/files')],
 ];

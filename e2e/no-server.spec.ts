@@ -44,3 +44,56 @@ test('what was opened once opens again with no server, and what is set then is k
   await server.stop();
   rmSync(folder, { recursive: true, force: true });
 });
+
+test('a set that was opened once is walked through with no server, and goes on after a power cut', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'stage.db'));
+  await server.start();
+  const read = async (path: string) => (await request.get(`${server.url}/api/v1${path}`)).json();
+  const [{ id: set }] = (await read('/evenings')).items;
+  const begun = await request.post(`${server.url}/api/v1/evenings/${set}/walks`, {
+    data: { kind: 'stage', before: {} },
+  });
+  const { walk } = await begun.json();
+  const stage = `${server.url}/set/${set}/stage?walk=${walk.id}&who=low`;
+  await page.goto(server.url);
+  await page.evaluate(() => navigator.serviceWorker.ready);
+  await expect
+    .poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null), {
+      timeout: 30_000,
+    })
+    .toBe(true);
+  await page.goto(stage);
+  const target = page.getByTestId('target');
+  const named = page.locator('.now h2');
+  await expect(target).toBeVisible();
+  const first = await named.innerText();
+  await server.stop();
+
+  await expect(page.getByText('alone', { exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(named).not.toHaveText(first);
+  const second = await named.innerText();
+  await expect(page.getByText(/alone · \d ticks wait/)).toBeVisible();
+  // The power is gone, and back: the same break, the same movement.
+  await page.goto('about:blank');
+  await page.goto(stage);
+  await expect(named).toHaveText(second, { ignoreCase: true });
+  await page.keyboard.press('Space');
+  await expect(named).not.toHaveText(second);
+
+  await server.start();
+  await expect(page.getByText('with the others')).toBeVisible();
+  const done = async (): Promise<number> => {
+    const { marks } = await read(`/walks/${walk.id}`);
+    return Object.values(marks as Record<string, { value: string }>).filter(
+      (m) => m.value === 'done',
+    ).length;
+  };
+  await expect.poll(done).toBe(2);
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+});

@@ -29,6 +29,8 @@ export const serverOptions = {
     '@hono/*',
     'zod',
     'async-mutex',
+    'mkcert',
+    'qrcode',
     '@fontsource/*',
   ],
 };

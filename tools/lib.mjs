@@ -79,18 +79,35 @@ export const compileNative = {
 };
 export const installPackages = ['ci', '--ignore-scripts', '--no-audit', '--no-fund'];
 
-/** Installs when node_modules is missing or older than the lock file, and compiles SQLite's native part. */
+const must = async (args, options) => {
+  if ((await run('npm', args, options)) !== 0) {
+    throw new Error(`npm ${args[0]} failed: see its message above.`);
+  }
+};
+
+/** Installs when node_modules is missing or older than the lock file. */
+async function ensurePackages() {
+  if (hasPackages()) return;
+  await withProgress('Installing packages', () => must(installPackages));
+}
+
+/** Compiles SQLite's native part where that was not done yet. */
+async function ensureNative() {
+  if (hasNative()) return;
+  await withProgress('Compiling SQLite', () =>
+    must(compileNative.args, { env: compileNative.env }),
+  );
+}
+
 export async function ensureInstalled() {
-  if (hasPackages() && hasNative()) return;
-  const must = async (args, options) => {
-    if ((await run('npm', args, options)) !== 0) {
-      throw new Error(`npm ${args[0]} failed: see its message above.`);
-    }
-  };
-  await withProgress('Installing packages (two minutes the first time)', async () => {
-    if (!hasPackages()) await must(installPackages);
-    await must(compileNative.args, { env: compileNative.env });
-  });
+  await ensurePackages();
+  await ensureNative();
+}
+
+/** All that a server needs to start: what can be done beside each other is. */
+export async function ensureReady() {
+  await ensurePackages();
+  await Promise.all([ensureNative(), ensureBuilt()]);
 }
 
 const SOURCES = [

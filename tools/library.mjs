@@ -1,9 +1,8 @@
 // npm run backup, npm run restore: the library as one file, out and in.
-import { ensureBuilt, ensureInstalled, fail } from './lib.mjs';
+import { ensureReady, fail } from './lib.mjs';
 
 try {
-  await ensureInstalled();
-  await ensureBuilt();
+  await ensureReady();
 } catch (error) {
   fail(error);
 }

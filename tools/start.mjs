@@ -1,10 +1,9 @@
 // npm start: everything that is needed, then the server, in this process so that Ctrl-C reaches it.
-import { ensureBuilt, ensureInstalled, fail, root } from './lib.mjs';
+import { ensureReady, fail, root } from './lib.mjs';
 
 try {
   process.chdir(root);
-  await ensureInstalled();
-  await ensureBuilt();
+  await ensureReady();
 } catch (error) {
   fail(error);
 }

@@ -23,7 +23,8 @@ import { sheetRoutes } from './routes/sheet';
 import { takeRoutes } from './routes/takes';
 import { walkRoutes, walkStream } from './routes/walks';
 import { unitRoutes } from './routes/units';
-import { contentPolicy, passcodeGate, sameOrigin } from './security';
+import { authorityRoute, deviceRoutes } from './routes/devices';
+import { contentPolicy, doorGate, doorOf, sameOrigin } from './security';
 
 /** Largest request body. The largest real document, an instrument of 600 controls, takes a third of it. */
 const MAX_BODY = 1024 * 1024;
@@ -58,14 +59,16 @@ const routers = [
   parcelRoutes,
 ] as const;
 /** Any of the routers: all of them in one type would be more than the compiler takes. */
-export type Router = ReturnType<(typeof routers)[number]>;
+export type Router = ReturnType<(typeof routers)[number] | typeof deviceRoutes>;
 
 export function createApp(services: Services, config: Config): OpenAPIHono {
   const app = new OpenAPIHono();
   app.onError(onError);
   app.use(contentPolicy);
   app.use(sameOrigin(config));
-  if (config.passcode) app.use(passcodeGate(config.passcode));
+  const door = config.passcode ? doorOf(config.passcode) : undefined;
+  // The application itself is no secret: what it would show is.
+  if (door) app.use('/api/*', doorGate(door, services.devices));
   app.use(compress());
   const plain = limit(MAX_BODY, 'A request may hold 1 MB at most.');
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
@@ -79,6 +82,8 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.use('/api/*', (c, next) => (kinds.find((k) => k.is(c))?.allows ?? plain)(c, next));
   app.use('/api/*', (c, next) => (kinds.some((k) => k.is(c)) ? next() : jsonOnly(c, next)));
   for (const make of routers) app.route('/api/v1', make(services));
+  app.route('/api/v1', deviceRoutes(services, config, door));
+  app.route('/api/v1', authorityRoute(config));
   app.route('/api/v1', libraryRoutes(services));
   // Bytes both ways: the client that is typed has no use for it.
   app.route('/api/v1', photographRoutes(services));

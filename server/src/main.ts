@@ -1,19 +1,25 @@
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
+import { createServer } from 'node:https';
+import { dirname, join } from 'node:path';
 import { serve } from '@hono/node-server';
 import { createApp } from './app';
-import { ConfigError, readConfig } from './config';
+import { type Config, ConfigError, isLoopback, readConfig } from './config';
 import { backupFolder, DailyBackups } from './db/backups';
 import { openDatabase } from './db/database';
 import { examine, LibraryError } from './db/examine';
 import { copyLibrary } from './db/restore';
 import { loadDemo } from './demo/load';
+import { localAddresses } from './network/addresses';
+import { secureFor } from './network/certificate';
+import { tellNetwork } from './network/tell';
 import { root } from './root';
 import { createServices } from './services';
 import { serveWeb } from './web';
 import { createWork } from './work/work';
 
 async function main(): Promise<void> {
-  const config = readConfig(process.env);
+  const settings = readConfig(process.env);
+  const config = { ...settings, ...(await tlsOf(settings)) };
   const found = examine(config.database);
   if (found.pending.length > 0) await copyBefore(config.database);
   const database = await openDatabase(config.database);
@@ -27,9 +33,14 @@ async function main(): Promise<void> {
   backups.start();
   const app = createApp(services, config);
   serveWeb(app, join(root, 'web/dist/browser'));
-  const server = serve({ fetch: app.fetch, port: config.port, hostname: config.host }, (info) => {
+  const where = { fetch: app.fetch, port: config.port, hostname: config.host };
+  const { tls } = config;
+  const secured = tls ? { createServer, serverOptions: { key: tls.key, cert: tls.cert } } : {};
+  const server = serve({ ...where, ...secured } as typeof where, (info) => {
     const host = info.family === 'IPv6' ? `[${info.address}]` : info.address;
-    console.log(`Hurrel is ready on http://${host}:${info.port}`);
+    const scheme = tls ? 'https' : 'http';
+    console.log(`Hurrel is ready on ${scheme}://${host}:${info.port}`);
+    if (!isLoopback(config.host)) void tellNetwork(scheme, info.port, config.passcode);
   });
   server.on('error', (error: NodeJS.ErrnoException) => {
     const taken = error.code === 'EADDRINUSE';
@@ -58,6 +69,21 @@ async function main(): Promise<void> {
   };
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
+}
+
+/** The certificate that is wanted, made where there is none yet. */
+async function tlsOf({ wantsTls, database }: Config): Promise<Pick<Config, 'tls'>> {
+  if (!wantsTls) return {};
+  if (wantsTls === 'made') {
+    const names = ['localhost', '127.0.0.1', ...localAddresses()];
+    return { tls: await secureFor(join(dirname(database), 'certificate'), names) };
+  }
+  try {
+    const [key, cert] = [readFileSync(wantsTls.key, 'utf8'), readFileSync(wantsTls.cert, 'utf8')];
+    return { tls: { key, cert } };
+  } catch (error) {
+    throw new ConfigError(`HURREL_KEY or HURREL_CERT: ${(error as Error).message}.`);
+  }
 }
 
 /** A library of before is copied as it was, before its tables are changed. */

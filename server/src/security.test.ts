@@ -1,45 +1,55 @@
 import { Hono } from 'hono';
 import { readConfig } from './config';
 import { onError } from './problem';
-import { passcodeGate, sameOrigin } from './security';
+import { DEVICE_COOKIE, doorGate, doorOf, sameOrigin } from './security';
 
 const basic = (code: string) => ({
   authorization: `Basic ${Buffer.from(`x:${code}`).toString('base64')}`,
 });
+const device = { id: 'a', name: 'tablet', createdAt: '', seenAt: '' };
+const devices = { knows: async (token: string) => (token === 'good' ? device : undefined) };
+
+function behindADoor(now?: () => number) {
+  const app = new Hono();
+  app.onError(onError);
+  app.use(doorGate(doorOf('low tide', now), devices));
+  app.all('*', (c) => c.text('in'));
+  return async (headers: Record<string, string>, method = 'GET', path = '/'): Promise<number> =>
+    (await app.request(path, { method, headers })).status;
+}
 
 describe('the passcode', () => {
   it('is asked again after a minute of silence', async () => {
     let now = 0;
-    const app = new Hono();
-    app.onError(onError);
-    app.use(passcodeGate('low tide', () => now));
-    app.get('/', (c) => c.text('in'));
-    const knock = async (code: string): Promise<number> =>
-      (await app.request('/', { headers: basic(code) })).status;
-    for (let i = 0; i < 8; i++) expect(await knock('guess')).toBe(401);
-    expect(await knock('low tide')).toBe(429);
+    const knock = behindADoor(() => now);
+    for (let i = 0; i < 8; i++) expect(await knock(basic('guess'))).toBe(401);
+    expect(await knock(basic('low tide'))).toBe(429);
     now = 61_000;
-    expect(await knock('low tide')).toBe(200);
-    expect(await knock('guess')).toBe(401);
+    expect(await knock(basic('low tide'))).toBe(200);
+    expect(await knock(basic('guess'))).toBe(401);
   });
 
-  it('tells the browser to ask, and takes nothing malformed', async () => {
-    const app = new Hono();
-    app.use(passcodeGate('low tide'));
-    app.get('/', (c) => c.text('in'));
-    const bare = await app.request('/');
-    expect([bare.status, bare.headers.get('www-authenticate')]).toEqual([
-      401,
-      expect.stringContaining('Basic'),
-    ]);
+  it('lets in what shows the token of a device, and takes nothing malformed', async () => {
+    const knock = behindADoor();
+    expect(await knock({})).toBe(401);
+    expect(await knock({ cookie: `${DEVICE_COOKIE}=good` })).toBe(200);
+    expect(await knock({ cookie: `${DEVICE_COOKIE}=withdrawn` })).toBe(401);
     for (const authorization of [
       'Basic',
       'Basic ???',
       'Bearer low tide',
       `Basic ${btoa('low tide')}`,
     ]) {
-      expect((await app.request('/', { headers: { authorization } })).status).toBe(401);
+      expect(await knock({ authorization })).toBe(401);
     }
+  });
+
+  it('leaves the door itself open, and nothing beside it', async () => {
+    const knock = behindADoor();
+    expect(await knock({}, 'POST', '/api/v1/devices')).toBe(200);
+    expect(await knock({}, 'GET', '/api/v1/authority.pem')).toBe(200);
+    expect(await knock({}, 'GET', '/api/v1/devices')).toBe(401);
+    expect(await knock({}, 'DELETE', '/api/v1/devices/a')).toBe(401);
   });
 });
 

@@ -1,8 +1,10 @@
 import { timingSafeEqual } from 'node:crypto';
-import type { MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler } from 'hono';
+import { getCookie } from 'hono/cookie';
 import { secureHeaders } from 'hono/secure-headers';
 import { isLoopback, type Config } from './config';
 import { Problem } from './problem';
+import type { DeviceStore } from './store/devices';
 
 /** Only what the application itself brings may run, and nothing else may frame it. */
 export const contentPolicy: MiddlewareHandler = secureHeaders({
@@ -51,27 +53,57 @@ export function sameOrigin(config: Config): MiddlewareHandler {
 const TRIES = 8;
 const WAIT_MS = 60_000;
 
-/** Asks for the passcode, and stops listening for a minute to an address that has failed too often. */
-export function passcodeGate(passcode: string, now: () => number = Date.now): MiddlewareHandler {
+/** Under this name a device keeps its token. */
+export const DEVICE_COOKIE = 'hurrel-device';
+
+/** Who comes in with a passcode, and who has guessed too often. */
+export interface Door {
+  /** Whether a passcode is right; throws for a minute to an address that has failed too often. */
+  opens(c: Context, given: string): boolean;
+}
+
+export function doorOf(passcode: string, now: () => number = Date.now): Door {
   const failures = new Map<string, { count: number; since: number }>();
   const wanted = Buffer.from(passcode);
-  return async (c, next) => {
-    const address = addressOf(c.env);
-    const failed = failures.get(address);
-    if (failed && failed.count >= TRIES && now() - failed.since < WAIT_MS) {
-      throw new Problem(429, 'Too many tries', 'Wait a minute before you try the passcode again.');
-    }
-    const given = Buffer.from(readPasscode(c.req.header('authorization')));
-    if (given.length === wanted.length && timingSafeEqual(given, wanted)) {
-      failures.delete(address);
-      return next();
-    }
-    if (c.req.header('authorization')) {
+  return {
+    opens(c, text) {
+      const address = addressOf(c.env);
+      const failed = failures.get(address);
+      if (failed && failed.count >= TRIES && now() - failed.since < WAIT_MS) {
+        throw new Problem(
+          429,
+          'Too many tries',
+          'Wait a minute before you try the passcode again.',
+        );
+      }
+      const given = Buffer.from(text);
+      if (given.length === wanted.length && timingSafeEqual(given, wanted)) {
+        failures.delete(address);
+        return true;
+      }
       const stale = !failed || now() - failed.since >= WAIT_MS;
       failures.set(address, { count: stale ? 1 : failed.count + 1, since: now() });
-    }
-    c.header('WWW-Authenticate', 'Basic realm="Hurrel", charset="UTF-8"');
-    return c.text('The passcode, please: any name, and the passcode as password.', 401);
+      return false;
+    },
+  };
+}
+
+/** What is open to everybody: the door itself. */
+const OPEN = new Set(['POST /api/v1/devices', 'GET /api/v1/authority.pem']);
+
+/** Lets in devices that show their token, and programs that send the passcode with each request. */
+export function doorGate(door: Door, devices: Pick<DeviceStore, 'knows'>): MiddlewareHandler {
+  return async (c, next) => {
+    if (OPEN.has(`${c.req.method} ${c.req.path}`)) return next();
+    const token = getCookie(c, DEVICE_COOKIE);
+    if (token && (await devices.knows(token))) return next();
+    const given = readPasscode(c.req.header('authorization'));
+    if (given !== '' && door.opens(c, given)) return next();
+    throw new Problem(
+      401,
+      'Not let in',
+      'This device is not let in, or no more: give the passcode of this server.',
+    );
   };
 }
 

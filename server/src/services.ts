@@ -3,6 +3,7 @@ import { readyMade, skeletons } from './demo/library';
 import { WaitingParcels } from './parcel/waiting';
 import type { Services } from './routes/shared';
 import { Carrying } from './store/carrying';
+import { DeviceStore } from './store/devices';
 import { EveningStore } from './store/evenings';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
@@ -32,6 +33,7 @@ export function createServices(database: Database, work: Work): Services {
     units: new UnitStore(database, instruments),
     sessions,
     evenings,
+    devices: new DeviceStore(database),
     walks: new WalkStore(database, evenings),
     takes: new TakeStore(database, sessions),
     photographs: new PhotographStore(database),

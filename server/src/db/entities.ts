@@ -118,6 +118,26 @@ export const ShownEntity = new EntitySchema<ShownRow>({
   },
 });
 
+/** A device that was let in. */
+export interface DeviceRow {
+  id: string;
+  name: string;
+  tokenHash: string;
+  createdAt: string;
+  seenAt: string;
+}
+
+export const DeviceEntity = new EntitySchema<DeviceRow>({
+  name: 'device',
+  columns: {
+    id: { type: 'text', primary: true },
+    name: { type: 'text' },
+    tokenHash: { type: 'text', name: 'token_hash' },
+    createdAt: { type: 'text', name: 'created_at' },
+    seenAt: { type: 'text', name: 'seen_at' },
+  },
+});
+
 /** A walk through a set. */
 export interface WalkRow {
   id: string;
@@ -229,6 +249,7 @@ export const entities = [
   EveningVersionEntity,
   WalkEntity,
   WalkMarkEntity,
+  DeviceEntity,
   TakeEntity,
   TakeChunkEntity,
   VersionNameEntity,

@@ -1,3 +1,4 @@
+import { DeviceTable1806000000000 } from './device-table';
 import { EveningTables1804000000000 } from './evening-tables';
 import { FirstTables1790000000000 } from './first-tables';
 import { HistoryTables1797000000000 } from './history-tables';
@@ -25,4 +26,5 @@ export const migrations = [
   ShownTable1803000000000,
   EveningTables1804000000000,
   WalkTables1805000000000,
+  DeviceTable1806000000000,
 ];

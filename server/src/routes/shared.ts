@@ -7,6 +7,7 @@ import type { WaitingParcels } from '../parcel/waiting';
 import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
+import type { DeviceStore } from '../store/devices';
 import type { EveningStore } from '../store/evenings';
 import type { ProgressStore } from '../store/progress';
 import type { ShownStore } from '../store/shown';
@@ -23,6 +24,7 @@ export interface Services extends Stores {
   shown: ShownStore;
   evenings: EveningStore;
   walks: WalkStore;
+  devices: DeviceStore;
   parcels: WaitingParcels;
   work: Work;
 }

@@ -57,6 +57,7 @@ export async function harness(config: Partial<Config> = {}, file = join(temporar
     host: '127.0.0.1',
     database: file,
     demo: true,
+    wantsTls: false,
     ...config,
   });
 

@@ -72,6 +72,16 @@ export const routes: Routes = [
     loadChildren: () => import('./sets/set.routes').then((m) => m.setRoutes),
   },
   {
+    path: 'enter',
+    title: 'Passcode · Hurrel',
+    loadComponent: () => import('./devices/enter-page').then((m) => m.EnterPage),
+  },
+  {
+    path: 'devices',
+    title: 'Devices · Hurrel',
+    loadComponent: () => import('./devices/devices-page').then((m) => m.DevicesPage),
+  },
+  {
     path: 'files',
     title: 'Files · Hurrel',
     loadComponent: () => import('./files/files-page').then((m) => m.FilesPage),

@@ -61,9 +61,17 @@ export async function answer<T>(
     // Not one of ours: a proxy's page, say. The status tells enough.
     if (response.status === 504) throw new ApiError(0, 'The server does not answer.');
   }
+  if (response.status === 401) askForPasscode();
   throw new ApiError(
     response.status,
     problem.detail ?? `The server answered ${response.status}.`,
     problem,
   );
+}
+
+/** To the door of a server that does not let this device in, and back to the page that wanted something. */
+function askForPasscode(): void {
+  const { pathname, search } = location;
+  if (pathname === '/enter') return;
+  location.assign(`/enter?back=${encodeURIComponent(pathname + search)}`);
 }

@@ -20,14 +20,6 @@ import { SetDesk } from './set-desk';
               [value]="person.name"
               (change)="rename(person.id, name)"
             />
-            <button
-              type="button"
-              class="btn btn-plain"
-              [attr.aria-label]="'Remove ' + person.name"
-              (click)="dropPerson(person.id)"
-            >
-              <i class="bi bi-x-lg" aria-hidden="true"></i>
-            </button>
             <input
               #stands
               class="form-control"
@@ -37,6 +29,14 @@ import { SetDesk } from './set-desk';
               [value]="person.stands"
               (change)="stand(person.id, stands.value)"
             />
+            <button
+              type="button"
+              class="btn btn-plain"
+              [attr.aria-label]="'Remove ' + person.name"
+              (click)="dropPerson(person.id)"
+            >
+              <i class="bi bi-x-lg" aria-hidden="true"></i>
+            </button>
             @if (learned(person.id); as says) {
               <span class="quiet">{{ says }}</span>
             }

@@ -77,7 +77,10 @@ import { WalkStore } from './walk-store';
         }
       </ul>
     }
-    <p><a [routerLink]="['/set', setId()]">Back to the set</a></p>
+    <p>
+      <a [routerLink]="['/set', setId()]">Back to the set</a> ·
+      <a routerLink="/devices">Screens for the others</a>
+    </p>
   `,
   styleUrl: './stage-parts.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
