@@ -77,6 +77,11 @@ test('from another patch only what differs is moved, and the sheet is one page',
   await expect(page).toHaveURL(new RegExp(`from=${kick}`));
   // The kick left its noise and its sweep on: the sweep goes off before anything is built.
   await expect(page.getByRole('heading', { name: 'Env 2 to pitch' })).toBeVisible();
+  // What the panel shows is known from the first tick on.
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('heading', { name: 'Env 2 to pitch' })).toHaveCount(0);
+  const shown = () => api.get<{ shown: { name: string } | null }>('/shown/instrument-oxbow-sluice');
+  await expect.poll(async () => (await shown()).shown?.name).toBe('Winch Room bass');
   const href = await page.getByRole('link', { name: 'Sheet to print' }).getAttribute('href');
   const pdf = await page.request.get(href!);
   expect(pdf.headers()['content-type']).toBe('application/pdf');

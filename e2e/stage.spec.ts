@@ -200,3 +200,25 @@ test('a walk that does not exist, and a set without songs, are told', async ({ p
   await page.goto(`/set/${id}/stage`);
   await expect(page.getByText('This set has no songs yet.')).toBeVisible();
 });
+
+test('a break is rehearsed: drilled from the list of the hardest, timed, and made once more', async ({
+  page,
+  api,
+}) => {
+  const set = await makeSet(api);
+  await page.goto(`/set/${set}/stage`);
+  await page.getByRole('button', { name: 'low keys', exact: true }).click();
+  await page.getByRole('button', { name: /2 Fog Signal/ }).click();
+  await expect(page.getByRole('heading', { name: 'Fog Signal' })).toBeVisible();
+  await expect(page.getByText('the break before it, 2 of 2 · rehearsal')).toBeVisible();
+  await expect(page.getByTestId('target')).toBeVisible();
+  await finish(page);
+  await expect(page.getByText(/It took \d+:\d\d/)).toBeVisible();
+  await page.getByRole('button', { name: 'The break once more' }).click();
+  await expect(page.getByTestId('target')).toBeVisible();
+  await expect.poll(() => doneIn(page, api)).toBe(0);
+  await finish(page);
+  await page.getByRole('link', { name: 'Leave the stage view' }).click();
+  await expect(page.getByRole('heading', { name: 'How the hands do' })).toBeVisible();
+  await expect(page.locator('hur-plot path.trace').first()).toBeAttached();
+});

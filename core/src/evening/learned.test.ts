@@ -2,7 +2,16 @@ import { curlew, patchOn } from '../testing/panels';
 import { panelAtStart, planRebuild } from '../rebuild/plan';
 import { isWork } from '../rebuild/step';
 import { defaultTimes } from '../rebuild/time';
-import { handKindOf, learnedTimes, REMEMBERED, timedIn, type Timed } from './learned';
+import {
+  handKindOf,
+  learnedTimes,
+  practiceOf,
+  REMEMBERED,
+  slowOf,
+  timedIn,
+  type Timed,
+} from './learned';
+import type { OpenWork } from './open-work';
 import type { Marks } from './walk';
 
 const timed = (seconds: number[], kind: Timed['kind'] = 'knob', person = 'low'): Timed[] =>
@@ -78,5 +87,57 @@ describe('times that somebody needs', () => {
     expect(kindOf('resonance')).toBe('knob');
     const switches = steps.filter((s) => handKindOf(curlew, s) === 'switch');
     expect(switches.length).toBeGreaterThan(0);
+  });
+
+  it('are told day by day against the stated ones', () => {
+    const at = (day: number, seconds: number, kind: Timed['kind'] = 'knob'): Timed => ({
+      person: 'low',
+      kind,
+      seconds,
+      at: `2026-12-0${day}T10:00:00.000Z`,
+    });
+    const days = practiceOf([at(3, 3), at(1, 6), at(1, 9), at(1, 2, 'switch'), at(2, 5)], 'low');
+    expect(days).toEqual([
+      { day: '2026-12-01', ratio: 2, movements: 3 },
+      { day: '2026-12-02', ratio: expect.closeTo(5 / 3), movements: 1 },
+      { day: '2026-12-03', ratio: 1, movements: 1 },
+    ]);
+    expect(practiceOf([at(1, 3)], 'high')).toEqual([]);
+  });
+
+  it('that were much longer than planned are told, the slowest first', () => {
+    const work = (id: string): OpenWork => ({
+      key: id,
+      song: 's',
+      panel: 'p',
+      person: 'low',
+      step: {
+        kind: 'movement',
+        id,
+        control: id,
+        section: 'x',
+        from: '0',
+        to: '1',
+        toValue: 1,
+        seconds: 3,
+      },
+      early: false,
+      during: false,
+      left: false,
+      state: 'done',
+    });
+    const mark = (seconds: number, value = 'done') => ({
+      value,
+      clock: 1,
+      device: 'd',
+      at: '2026-12-01T10:00:00.000Z',
+      seconds,
+    });
+    const marks = { a: mark(5), b: mark(9), c: mark(4), d: mark(20, 'open') };
+    const slow = slowOf(['a', 'b', 'c', 'd', 'e'].map(work), marks);
+    expect(slow.map((s) => [s.work.key, s.seconds])).toEqual([
+      ['b', 9],
+      ['a', 5],
+    ]);
   });
 });

@@ -1,6 +1,7 @@
 import { isSwitched } from '../instrument/schema';
 import type { Instrument } from '../instrument/schema';
 import { defaultTimes, type HandTimes } from '../rebuild/time';
+import type { OpenWork } from './open-work';
 import { type HandKind, type Marks } from './walk';
 import type { Work } from './ways';
 
@@ -77,3 +78,43 @@ export function learnedTimes(
   }
   return { times, from };
 }
+
+/** How somebody did on a day: the median of their movements' times against the stated ones; 1 is as stated, less is quicker. */
+export interface DayOfPractice {
+  /** `2026-12-01` */
+  day: string;
+  ratio: number;
+  movements: number;
+}
+
+/** Somebody's days of practice, the first first; kinds are made comparable by their stated times. */
+export function practiceOf(timed: readonly Timed[], person: string): DayOfPractice[] {
+  const days = new Map<string, number[]>();
+  for (const { person: who, kind, seconds, at } of timed) {
+    if (who !== person) continue;
+    const day = at.slice(0, 10);
+    days.set(day, [...(days.get(day) ?? []), seconds / defaultTimes[kind]]);
+  }
+  return [...days]
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([day, ratios]) => ({
+      day,
+      ratio: median([...ratios].sort((a, b) => a - b)),
+      movements: ratios.length,
+    }));
+}
+
+/** A movement that took more than this many times what was planned was slow. */
+const SLOW = 1.5;
+
+/** What took somebody longer than planned, the slowest first. */
+export const slowOf = (
+  work: readonly OpenWork[],
+  marks: Marks,
+): { work: OpenWork; seconds: number }[] =>
+  work
+    .flatMap((w) => {
+      const seconds = marks[w.key]?.value === 'done' ? marks[w.key]?.seconds : undefined;
+      return seconds !== undefined && seconds > SLOW * w.step.seconds ? [{ work: w, seconds }] : [];
+    })
+    .sort((a, b) => b.seconds / b.work.step.seconds - a.seconds / a.work.step.seconds);

@@ -67,6 +67,12 @@ describe('what there is to do in a break', () => {
     const [left, ...rest] = workOfBreak(evening, plan, others, 1, 'low');
     expect(left).toMatchObject({ key: open.key, left: true, state: 'open' });
     expect(rest.every((w) => !w.left)).toBe(true);
+    // Done here it stays in this break's list, to be taken back; done before it is over.
+    const here = { ...others, ...done(open.key) };
+    const leftOf = (since: number) =>
+      workOfBreak(evening, plan, here, 1, 'low', since).filter((w) => w.left);
+    expect(leftOf(0).map((w) => [w.key, w.state])).toContainEqual([open.key, 'done']);
+    expect(leftOf(1)).toEqual([]);
     // The cutoff was forgotten: the next song wants it elsewhere, and asks for it once.
     const forgotten = done(...first.map((w) => w.key).filter((k) => !k.endsWith('/cutoff')));
     const cutoffs = workOfBreak(evening, plan, forgotten, 1, 'low').filter(

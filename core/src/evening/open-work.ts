@@ -33,6 +33,7 @@ const stateOf = (marks: Marks, key: string): OpenWork['state'] => {
  *
  * @param at number of the break
  * @param person only what they move; absent: everybody's
+ * @param since clock of the mark by which they came to this break: what was left and is done since then still belongs to it
  */
 export function workOfBreak(
   evening: Evening,
@@ -40,6 +41,7 @@ export function workOfBreak(
   marks: Marks,
   at: number,
   person?: string,
+  since = Infinity,
 ): OpenWork[] {
   const number = new Map(evening.songs.map((s, i) => [s.id, i]));
   const panels = new Map(evening.panels.map((p) => [p.id, p]));
@@ -60,7 +62,8 @@ export function workOfBreak(
   const left = plan.breaks
     .slice(0, at)
     .flatMap((one) => all(one, true))
-    .filter((w) => w.state !== 'done' && !moved.has(`${w.panel} ${w.step.id}`))
+    .filter((w) => w.state !== 'done' || (marks[w.key]?.clock ?? 0) > since)
+    .filter((w) => !moved.has(`${w.panel} ${w.step.id}`))
     // Of two songs that want the same thing moved, only the later one counts.
     .filter(
       (w, i, some) =>

@@ -36,6 +36,16 @@ describe('what a panel shows', () => {
     expect(on.steps).toEqual(plan(first, second).steps);
   });
 
+  it('is known too when a whole patch was what it showed before', () => {
+    const steps = plan(first, second);
+    const shown = shownAfter(null, first, steps, named(second), [steps.steps[0]!.id], AT);
+    expect(shown.finished).toBe(false);
+    expect(shown.panel).not.toHaveProperty('song');
+    expect(plan(shown.panel, second).steps.filter(isWork)).toHaveLength(
+      steps.steps.filter(isWork).length - 1,
+    );
+  });
+
   it('broken off anywhere, in any order: what is left is done, and no more than that', () => {
     const before = panelAtStart(curlew);
     const whole = plan(before, first);

@@ -62,7 +62,8 @@ export function shownAfter(
   const ticked = new Set(done);
   const steps = plan.steps.filter((s) => ticked.has(s.id));
   const finished = plan.steps.every((s) => !isWork(s) || ticked.has(s.id));
-  const panel = panelWith(before, plan, patch, steps);
+  // What it was may be a whole patch: a panel shows neither its name nor its song.
+  const panel = panelPart(panelWith(before, plan, patch, steps));
   const settled = new Set(steps.flatMap((s) => (s.kind === 'movement' ? [s.control] : [])));
   return shownSchema.parse({
     patch: patchId,
@@ -98,11 +99,17 @@ export const shownAs = (
   { id: patchId, name, patch }: { id: string; name: string; patch: Patch },
   at: string,
 ): Shown => {
-  const { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored } = patch;
-  const panel = { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored };
-  const known = Object.fromEntries(Object.entries(panel).filter(([, v]) => v !== undefined));
-  return shownSchema.parse({ patch: patchId, name, finished: true, panel: known, at });
+  return shownSchema.parse({ patch: patchId, name, finished: true, panel: panelPart(patch), at });
 };
+
+/** What of a patch a panel shows. */
+function panelPart(of: PanelBefore): PanelBefore {
+  const { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored } = of;
+  const panel = { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored };
+  return Object.fromEntries(
+    Object.entries(panel).filter(([, v]) => v !== undefined),
+  ) as unknown as PanelBefore;
+}
 
 /** Somebody has turned things, and nobody knows which: every control may stand elsewhere. */
 export const shownTurned = (shown: Shown, instrument: Instrument, at: string): Shown => ({

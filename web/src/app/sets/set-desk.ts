@@ -52,7 +52,7 @@ export class SetDesk {
   /** What panels showed when a walk began: what is turned in it changes nothing of its plan. */
   private readonly frozen = signal<Readonly<Record<string, PanelBefore>> | null>(null);
   /** How long movements took, of every person of the set who ever walked through it. */
-  private readonly timed = signal<readonly Timed[]>([]);
+  readonly timed = signal<readonly Timed[]>([]);
   /** What a movement takes each person, and which of that was learned. */
   readonly learned = computed((): Readonly<Record<string, LearnedTimes>> =>
     Object.fromEntries(

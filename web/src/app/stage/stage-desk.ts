@@ -10,6 +10,7 @@ import {
   type Patch,
   placeKey,
   secondsLeft,
+  slowOf,
   type Song,
   type SongPatch,
   workOfBreak,
@@ -41,7 +42,9 @@ export class StageDesk {
   readonly work = computed((): OpenWork[] => {
     const [evening, plan] = [this.desk.evening(), this.desk.plan()];
     if (!evening || !plan) return [];
-    return workOfBreak(evening, plan, this.line.marks(), this.at(), this.person() || undefined);
+    const marks = this.line.marks();
+    const since = marks[placeKey(this.person())]?.clock;
+    return workOfBreak(evening, plan, marks, this.at(), this.person() || undefined, since);
   });
   readonly turn = computed(() => inTurn(this.work()));
   /** What is done now. */
@@ -129,6 +132,21 @@ export class StageDesk {
     // Put off once more it stays at the end: what is open comes before it.
     this.line.say(work.key, 'later');
     this.lastTick = Date.now();
+  }
+
+  /** Seconds that the movements of this break took, as far as they were taken. */
+  readonly took = computed(() => {
+    const marks = this.line.marks();
+    return this.work().reduce((sum, w) => sum + (marks[w.key]?.seconds ?? 0), 0);
+  });
+  /** What took much longer than planned. */
+  readonly slow = computed(() => slowOf(this.work(), this.line.marks()));
+
+  /** Some movements are to be made once more, and the break’s time begins anew. */
+  again(all: readonly OpenWork[]): void {
+    this.settle(all, 0);
+    const song = this.song();
+    if (song && this.begun() !== null) this.line.say(begunKey(song.id), 'open');
   }
 
   /** Takes the last tick back. */

@@ -14,6 +14,7 @@ import {
   formatDuration,
   type Instrument,
   type OpenWork,
+  practiceOf,
   type RebuildPlan,
   sayStep,
   stepName,
@@ -26,6 +27,7 @@ import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
 import { PanelShows } from './panel-shows';
+import { StageAgain } from './stage-again';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
 import { StageStart } from './stage-start';
@@ -38,7 +40,16 @@ const CLOCK_MS = 500;
 /** On stage: one break and one movement at a time, for one person's hands; what others do is seen as they do it. */
 @Component({
   selector: 'hur-stage-page',
-  imports: [CablingView, HandMap, MovementView, RouterLink, StageCheck, StageStart, StageWhere],
+  imports: [
+    CablingView,
+    HandMap,
+    MovementView,
+    RouterLink,
+    StageAgain,
+    StageCheck,
+    StageStart,
+    StageWhere,
+  ],
   providers: [SetDesk, WalkLine, StageDesk, PanelShows],
   templateUrl: './stage-page.html',
   styleUrl: './stage-page.scss',
@@ -112,6 +123,19 @@ export class StagePage {
     const panel = this.stage.now()?.panel ?? this.stage.done()[0]?.panel;
     return this.stage.work().filter((w) => w.panel === panel && !w.left);
   });
+  /** The breaks in which this person, or whoever has the most to do, comes nearest to the end of the time or over it. */
+  protected readonly hardest = computed(() => {
+    const who = this.stage.person();
+    return (this.desk.plan()?.breaks ?? [])
+      .map((one, at) => {
+        const needs = who ? (one.loads[who] ?? 0) : Math.max(0, ...Object.values(one.loads));
+        return { at, name: this.songName(one.song), needs, length: one.length };
+      })
+      .filter((b) => b.needs > 0 && b.at > 0)
+      .sort((a, b) => b.needs / Math.max(1, b.length) - a.needs / Math.max(1, a.length))
+      .slice(0, 3);
+  });
+  protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
   protected readonly panelName = (panel: string): string => this.desk.panelName(panel);
   protected readonly says = (work: OpenWork): string => {
     const face = this.stage.goal(work.song, work.panel)?.face;
@@ -128,6 +152,8 @@ export class StagePage {
     effect(() => this.stage.person.set(this.who() ?? ''));
     effect(() => {
       const id = this.id();
+      // Also when a walk is left: it may have taught something.
+      this.walk();
       untracked(() => void this.desk.readTimes(id));
     });
     effect(() => {
@@ -144,6 +170,18 @@ export class StagePage {
       { keys: 'w', says: 'It sounds wrong', act: () => this.ask('wrong') },
       { keys: 'l', says: 'Where am I', act: () => this.ask('where') },
     ]);
+  }
+
+  /** Goes into a walk, and to one of its breaks. */
+  protected async enter({ walk, at }: { walk: string; at?: number }): Promise<void> {
+    await this.router.navigate([], {
+      queryParams: { walk },
+      queryParamsHandling: 'merge',
+      replaceUrl: true,
+    });
+    if (at === undefined) return;
+    await this.line.open(walk);
+    this.stage.go(at);
   }
 
   protected personName(id: string): string {
@@ -197,7 +235,7 @@ export class StagePage {
     this.shows.moved(first.song, first.panel);
   }
 
-  protected go(queryParams: { walk?: string; who?: string | null }): void {
+  protected go(queryParams: { who: string | null }): void {
     void this.router.navigate([], { queryParams, queryParamsHandling: 'merge', replaceUrl: true });
   }
 }

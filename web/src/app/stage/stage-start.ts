@@ -9,15 +9,24 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import type { Evening, WalkKind } from '@hurrel/core';
+import { type DayOfPractice, type Evening, formatDuration, type WalkKind } from '@hurrel/core';
 import { format } from 'date-fns';
+import { Plot, type PlotAxis, type Trace } from '../ui/plot';
 import { type Walk, WALK_API } from './walk.api';
 import { WalkStore } from './walk-store';
+
+/** A break with what it needs against what there is, in seconds. */
+interface Hard {
+  at: number;
+  name: string;
+  needs: number;
+  length: number;
+}
 
 /** Before a walk: which one goes on or begins, and whose screen this is. */
 @Component({
   selector: 'hur-stage-start',
-  imports: [RouterLink],
+  imports: [Plot, RouterLink],
   template: `
     <h1>{{ evening().name }}</h1>
     @if (evening().people.length > 1) {
@@ -48,7 +57,7 @@ import { WalkStore } from './walk-store';
     } @else {
       <div class="choices">
         @if (goesOn(); as walk) {
-          <button type="button" class="act main" (click)="opened.emit(walk.id)">
+          <button type="button" class="act main" (click)="opened.emit({ walk: walk.id })">
             Go on: begun {{ time(walk) }}
           </button>
           <button type="button" class="act" (click)="end(walk)">That one is over</button>
@@ -65,12 +74,42 @@ import { WalkStore } from './walk-store';
     @if (error(); as text) {
       <p role="alert">{{ text }}</p>
     }
+    @if (hardest().length > 0) {
+      <h2>The hardest breaks, to drill</h2>
+      <div class="choices">
+        @for (one of hardest(); track one.at) {
+          <button
+            type="button"
+            class="act small"
+            [disabled]="busy()"
+            (click)="begin('rehearsal', one.at)"
+          >
+            {{ one.at + 1 }} {{ one.name }}
+            <span class="quiet">{{ length(one.needs) }} of {{ length(one.length) }}</span>
+          </button>
+        }
+      </div>
+    }
+    @if (practice().length > 0) {
+      <h2>How the hands do</h2>
+      <p class="quiet">
+        Day by day, against the stated times: {{ practiceSays() }}. Planned with since the third
+        movement of a kind.
+      </p>
+      <hur-plot
+        class="practice"
+        [x]="days()"
+        [y]="ratios"
+        [traces]="traces()"
+        [summary]="practiceSays()"
+      />
+    }
     @if (rehearsals().length > 0) {
       <h2>Rehearsed</h2>
       <ul>
         @for (walk of rehearsals(); track walk.id) {
           <li>
-            <button type="button" class="act small" (click)="opened.emit(walk.id)">
+            <button type="button" class="act small" (click)="opened.emit({ walk: walk.id })">
               {{ time(walk) }}
             </button>
           </li>
@@ -91,7 +130,10 @@ export class StageStart implements OnInit {
   readonly person = input('');
   readonly before = input.required<Walk['before']>();
   readonly chosen = output<string>();
-  readonly opened = output<string>();
+  readonly opened = output<{ walk: string; at?: number }>();
+  /** Breaks worth a drill, the hardest first. */
+  readonly hardest = input<readonly Hard[]>([]);
+  readonly practice = input<readonly DayOfPractice[]>([]);
 
   private readonly api = inject(WALK_API);
   private readonly store = inject(WalkStore);
@@ -115,14 +157,52 @@ export class StageStart implements OnInit {
     );
   }
 
+  protected readonly length = formatDuration;
+  protected readonly ratios: PlotAxis = {
+    from: 0,
+    to: 3,
+    ticks: [0, 1, 2, 3],
+    label: (v) => `×${v}`,
+  };
+  protected readonly days = computed((): PlotAxis => {
+    const all = this.practice();
+    const last = Math.max(1, all.length - 1);
+    return {
+      from: 0,
+      to: last,
+      ticks: all.map((_, i) => i),
+      label: (i) => format(new Date(`${all[i]?.day ?? '2000-01-01'}T12:00:00`), 'd MMM'),
+    };
+  });
+  protected readonly traces = computed((): Trace[] => {
+    const points = this.practice().map((d, i): [number, number] => [i, Math.min(3, d.ratio)]);
+    const [one] = points;
+    const line = points.length > 1 || !one ? points : [one, [1, one[1]] as [number, number]];
+    const stated: [number, number][] = [
+      [0, 1],
+      [Math.max(1, points.length - 1), 1],
+    ];
+    return [
+      { points: stated, style: 'dashed' },
+      { points: line, style: 'line' },
+    ];
+  });
+  protected readonly practiceSays = computed(() => {
+    const [first, last] = [this.practice()[0], this.practice().at(-1)];
+    if (!first || !last) return '';
+    const now = `×${last.ratio.toFixed(1)} over ${last.movements} movements`;
+    return first === last ? now : `${now}, ×${first.ratio.toFixed(1)} on the first day`;
+  });
+
   protected time(walk: Walk): string {
     return format(new Date(walk.createdAt), 'd MMMM, H:mm');
   }
 
-  protected async begin(kind: WalkKind): Promise<void> {
+  protected async begin(kind: WalkKind, at?: number): Promise<void> {
     this.busy.set(true);
     try {
-      this.opened.emit((await this.api.begin(this.setId(), kind, this.before())).id);
+      const { id } = await this.api.begin(this.setId(), kind, this.before());
+      this.opened.emit({ walk: id, ...(at === undefined ? {} : { at }) });
     } catch (error) {
       this.error.set(`${(error as Error).message} A walk begins where there is a server.`);
     } finally {
