@@ -16,6 +16,7 @@ import {
   patternKeys,
   playingKeys,
 } from './bench-large.mjs';
+import { setTick, stageKey } from './bench-stage.mjs';
 import { carryThousand, exportThousand, importThousand } from './bench-thousand.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
@@ -202,6 +203,9 @@ const figures = [
   ['playing-keys', 'ms, p95', '<=', 50, playingKeys],
   ['large-panel-keys', 'ms, p95', '<=', 50, largePanelKeys],
   ['large-panel-frame', 'ms, p95', '<=', 34, largePanelScroll],
+  ['set-40', 's', '<=', 1, async () => (await inNode('bench-set')).setForty()],
+  ['set-tick', 's, p95', '<=', 1, setTick],
+  ['stage-key', 'ms, p95', '<=', 50, stageKey],
   ['library-20000', 'ms, p95', '<=', 100, libraryTime],
   ['carry-1000', 's', '<=', 5, carryThousand],
   ['export-1000', 's', '<=', 10, exportThousand],

@@ -9,6 +9,7 @@ export interface Wanted {
   instruments?: readonly string[];
   units?: readonly string[];
   sessions?: readonly string[];
+  evenings?: readonly string[];
 }
 
 /** A file of a parcel with its contents: text, or pieces that are read when their turn comes. */
@@ -27,12 +28,12 @@ interface Description {
   of: Set<number>;
 }
 
-/** Puts together what belongs into a parcel: with patches the descriptions they stand on and their units, with sessions their patches and takes. */
+/** Puts together what belongs into a parcel: with patches the descriptions they stand on and their units, with sessions their patches and takes, with sets their patches and units. */
 export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]> {
   const packed = new Map<string, Packed>();
   const documents = new Packer(packed);
   const all = Object.values(wanted).every((ids) => ids === undefined);
-  const ids = async (kind: 'patch' | 'unit' | 'session', some?: readonly string[]) =>
+  const ids = async (kind: Listed, some?: readonly string[]) =>
     all ? (await headsOf(services, kind)).map((h) => h.id) : (some ?? []);
 
   const patches = new Set(await ids('patch', wanted.patches));
@@ -43,6 +44,12 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     await addTakes(services, packed, id, session);
   }
   const units = new Set(await ids('unit', wanted.units));
+  for (const id of await ids('evening', wanted.evenings)) {
+    const { evening } = await services.evenings.get(id);
+    documents.add('evening', id, evening.name, JSON.stringify(evening));
+    for (const { plays } of evening.songs) for (const { patch } of plays) patches.add(patch);
+    for (const { unit } of evening.panels) if (unit !== undefined) units.add(unit);
+  }
   const editions = new Map<string, Description>();
   const stand = async (id: string, edition?: number): Promise<void> => {
     const instrument =
@@ -62,7 +69,7 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
   };
   for (const id of patches) {
     const found = await services.patches.get(id).catch(() => undefined);
-    // A recording may name a patch that is gone by now: the recording travels without it.
+    // A recording or a set may name a patch that is gone by now: it travels without it.
     if (!found) continue;
     const { patch } = found;
     documents.add('patch', id, patch.name, JSON.stringify(patch));
@@ -92,8 +99,11 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
   return [...packed.values()];
 }
 
-async function headsOf(services: Stores, kind: 'patch' | 'unit' | 'session') {
-  const store = { patch: services.patches, unit: services.units, session: services.sessions }[kind];
+type Listed = 'patch' | 'unit' | 'session' | 'evening';
+
+async function headsOf(services: Stores, kind: Listed) {
+  const { patches, units, sessions, evenings } = services;
+  const store = { patch: patches, unit: units, session: sessions, evening: evenings }[kind];
   const found: { id: string }[] = [];
   for (let page = 1; ; page++) {
     const { items } = await store.list({ page, size: 200 });
@@ -157,6 +167,7 @@ const FOLDERS: Record<ParcelKind, string> = {
   unit: 'units',
   patch: 'patches',
   session: 'sessions',
+  evening: 'sets',
   take: 'takes',
   photograph: 'photographs',
 };

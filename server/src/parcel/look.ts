@@ -1,5 +1,8 @@
 import {
   diffPatches,
+  type Evening,
+  eveningDifferences,
+  eveningSchema,
   type Instrument,
   instrumentDifferences,
   pieceDifferences,
@@ -31,7 +34,8 @@ export type ReadItem =
   | Read<'instrument', Instrument>
   | Read<'unit', Unit>
   | Read<'patch', Patch>
-  | Read<'session', Session>;
+  | Read<'session', Session>
+  | Read<'evening', Evening>;
 
 /** One line of what a parcel brings. */
 export interface Looked {
@@ -63,6 +67,8 @@ export async function readDocuments(parcel: OpenParcel): Promise<ReadItem[]> {
         read.push({ kind: 'unit', item, document: unitSchema.parse(source) });
       else if (item.kind === 'patch')
         read.push({ kind: 'patch', item, document: patchSchema.parse(source) });
+      else if (item.kind === 'evening')
+        read.push({ kind: 'evening', item, document: eveningSchema.parse(source) });
       else read.push({ kind: 'session', item, document: sessionSchema.parse(source) });
     } catch (error) {
       const first =
@@ -130,6 +136,7 @@ async function mineOf(services: Stores, { kind, item }: ReadItem) {
     unit: services.units,
     patch: services.patches,
     session: services.sessions,
+    evening: services.evenings,
   };
   const found = await stores[kind].peek(item.id);
   return found === undefined || found === 'removed'
@@ -155,6 +162,7 @@ const panelDifferences = (mine: Instrument, theirs: Instrument) =>
 async function differences(services: Stores, one: ReadItem, mine: ReadItem['document']) {
   if (one.kind === 'instrument') return panelDifferences(mine as Instrument, one.document);
   if (one.kind === 'session') return sessionDifferences(mine as Session, one.document);
+  if (one.kind === 'evening') return eveningDifferences(mine as Evening, one.document);
   const here = mine as Patch | Unit;
   const panel = await services.instruments.of({
     instrument: here.instrument,

@@ -1,13 +1,14 @@
 import * as z from 'zod';
 
 /** Version of the parcel format that this code reads and writes. */
-export const PARCEL_VERSION = 2;
+export const PARCEL_VERSION = 3;
 
 export const parcelKinds = [
   'instrument',
   'unit',
   'patch',
   'session',
+  'evening',
   'take',
   'photograph',
 ] as const;
@@ -33,7 +34,7 @@ export type ParcelItem = z.infer<typeof itemSchema>;
 /** What lies in a parcel: stands first in it, as `manifest.json`. */
 export const manifestSchema = z.strictObject({
   format: z.literal('hurrel-parcel'),
-  /** The first had no photographs. */
+  /** The first had no photographs, the second no sets. */
   version: z.number().int().min(1).max(PARCEL_VERSION),
   made: z.string().max(40),
   items: z.array(itemSchema).max(50_000),

@@ -49,10 +49,13 @@ async function openSingle(file: string): Promise<OpenParcel> {
     'hurrel-instrument': 'instrument',
     'hurrel-patch': 'patch',
     'hurrel-session': 'session',
+    'hurrel-set': 'evening',
   };
   const kind = kinds[String(document.format)];
   if (!kind)
-    throw refuse('This is no patch, instrument or recording: its "format" says something else.');
+    throw refuse(
+      'This is no patch, instrument, recording or set: its "format" says something else.',
+    );
   const item: ParcelItem = {
     path: 'document.json',
     kind,

@@ -4,6 +4,7 @@ import { instrumentOf, readOutline } from '@hurrel/core';
 import { fromBuffer, type Entry } from 'yauzl';
 import { ZipFile } from 'yazl';
 import { openDatabase } from '../db/database';
+import { PARCEL_VERSION } from './manifest';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
 const text = `Crane by Saltpan\n\nFilter:\ncutoff 0..10\nwave saw/pulse`;
@@ -112,6 +113,43 @@ describe('a parcel', () => {
     expect(
       Object.entries(kinds).filter(([key, s]) => s !== 'same' && !key.startsWith('session')),
     ).toEqual([]);
+  });
+
+  it('carries a set with the patches that it plays, which it finds again when they come in beside mine', async () => {
+    const h = await harness();
+    const [set] = (await h.call('GET', '/evenings')).body.items;
+    const { body: bytes } = await h.call('GET', `/parcel.zip?evenings=${set.id}`);
+    const names = [...(await unzipped(bytes)).keys()];
+    expect(names.filter((n) => n.startsWith('sets/'))).toHaveLength(1);
+    const played = new Set(
+      set.evening.songs.flatMap((s: { plays: { patch: string }[] }) => s.plays.map((p) => p.patch)),
+    );
+    expect(names.filter((n) => n.startsWith('patches/'))).toHaveLength(played.size);
+
+    const there = await empty();
+    const looked = await send(there, bytes);
+    expect(standings(looked.body)[`evening:${set.id}`]).toBe('new');
+    await take(there, looked.body.token);
+    const arrived = (await there.call('GET', `/evenings/${set.id}`)).body.evening;
+    expect(arrived).toEqual(set.evening);
+    // Mine was changed: theirs comes beside it, and plays the patches that came beside mine.
+    const bass = arrived.songs[0].plays[0].patch;
+    const mine = (await there.call('GET', `/patches/${bass}`)).body;
+    await there.call('PUT', `/patches/${bass}`, { ...mine.patch, tempo: 99 }, tag(mine.version));
+    const changed = { ...arrived, name: 'Mine' };
+    await there.call('PUT', `/evenings/${set.id}`, changed, tag(1));
+    const again = await send(there, bytes);
+    expect(standings(again.body)[`evening:${set.id}`]).toBe('conflict');
+    const both = { [`evening:${set.id}`]: 'both', [`patch:${bass}`]: 'both' };
+    await take(there, again.body.token, both);
+    const { items } = (await there.call('GET', '/evenings')).body;
+    const copy = items.find((i: { id: string }) => i.id !== set.id).evening;
+    expect(copy.name).toBe(set.evening.name);
+    const plays = copy.songs[0].plays[0].patch;
+    expect(plays).not.toBe(bass);
+    expect((await there.call('GET', `/patches/${plays}`)).body.patch.tempo).toBe(
+      (await h.call('GET', `/patches/${bass}`)).body.patch.tempo,
+    );
   });
 
   it('carries takes, piece by piece, to the passes that name them', async () => {
@@ -296,7 +334,9 @@ describe('a parcel', () => {
       [
         'newer',
         await again((n, c) =>
-          n === 'manifest.json' ? c.toString().replace('"version": 2', '"version": 3') : c,
+          n === 'manifest.json'
+            ? c.toString().replace(/"version": \d+/, `"version": ${PARCEL_VERSION + 1}`)
+            : c,
         ),
         /newer Hurrel/,
       ],

@@ -7,6 +7,7 @@ import {
   type Instrument,
   keepsMeaning,
   mergeInstruments,
+  mergeEvenings,
   mergePatches,
   mergeSessions,
   mergeUnits,
@@ -94,6 +95,7 @@ class Taking {
     for (const one of of('unit')) await this.step(() => this.unit(one));
     for (const one of of('patch')) await this.step(() => this.patch(one, panels));
     for (const one of of('session')) await this.step(() => this.session(one));
+    for (const one of of('evening')) await this.step(() => this.evening(one));
     return { stored: this.stored, shortened: this.shortened };
   }
 
@@ -251,6 +253,23 @@ class Taking {
       }),
     };
     await this.services.sessions.save(id, '*', whole, ORIGIN);
+  }
+
+  private async evening(one: Extract<ReadItem, { kind: 'evening' }>): Promise<void> {
+    const { document } = one;
+    const panels = document.panels.map(({ unit, ...panel }) => ({
+      ...panel,
+      instrument: this.instrumentOf(panel.instrument),
+      ...(unit === undefined ? {} : { unit: this.ids.get(`unit:${unit}`) ?? unit }),
+    }));
+    const songs = document.songs.map((song) => ({
+      ...song,
+      plays: song.plays.map((p) => ({ ...p, patch: this.ids.get(`patch:${p.patch}`) ?? p.patch })),
+    }));
+    const evening = { ...document, panels, songs };
+    await this.put(this.services.evenings, one, evening, (mine, theirs, choose) =>
+      Promise.resolve(mergeEvenings(null, mine, theirs, choose).merged),
+    );
   }
 
   private instrumentOf(id: string): string {

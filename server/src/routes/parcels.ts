@@ -11,8 +11,14 @@ const list = z
   .regex(/^[A-Za-z0-9-]+(,[A-Za-z0-9-]+)*$/, 'expected ids with commas between them')
   .transform((text) => text.split(','))
   .optional();
-const wanted = z.object({ patches: list, instruments: list, units: list, sessions: list });
-const kind = z.enum(['instrument', 'unit', 'patch', 'session']);
+const wanted = z.object({
+  patches: list,
+  instruments: list,
+  units: list,
+  sessions: list,
+  evenings: list,
+});
+const kind = z.enum(['instrument', 'unit', 'patch', 'session', 'evening']);
 const looked = z.object({
   token: z.string(),
   items: z.array(

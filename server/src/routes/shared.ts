@@ -8,7 +8,6 @@ import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
 import type { Expected } from '../store/document-store';
 import type { DeviceStore } from '../store/devices';
-import type { EveningStore } from '../store/evenings';
 import type { ProgressStore } from '../store/progress';
 import type { ShownStore } from '../store/shown';
 import type { Stores } from '../store/stores';
@@ -22,7 +21,6 @@ export interface Services extends Stores {
   carrying: Carrying;
   progress: ProgressStore;
   shown: ShownStore;
-  evenings: EveningStore;
   walks: WalkStore;
   devices: DeviceStore;
   parcels: WaitingParcels;

@@ -1,4 +1,5 @@
 import type { Database } from '../db/database';
+import type { EveningStore } from './evenings';
 import type { InstrumentStore } from './instruments';
 import type { PatchStore } from './patches';
 import type { PhotographStore } from './photographs';
@@ -13,6 +14,7 @@ export interface Stores {
   patches: PatchStore;
   units: UnitStore;
   sessions: SessionStore;
+  evenings: EveningStore;
   takes: TakeStore;
   photographs: PhotographStore;
 }

@@ -27,6 +27,7 @@ const KINDS: Record<Looked['kind'], string> = {
   unit: 'unit',
   patch: 'patch',
   session: 'recording',
+  evening: 'set',
 };
 /** How differences say that there is nothing. */
 const NOTHING = new Set(['', '?', 'none', 'empty', 'nothing']);

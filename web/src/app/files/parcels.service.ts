@@ -7,7 +7,7 @@ export type Decision = 'mine' | 'theirs' | 'both' | 'merged' | 'out';
 /** One line of what a file brings. */
 export interface Looked {
   key: string;
-  kind: 'instrument' | 'unit' | 'patch' | 'session';
+  kind: 'instrument' | 'unit' | 'patch' | 'session' | 'evening';
   id: string;
   name: string;
   standing: Standing;

@@ -18,6 +18,6 @@ const waysOf = ({ evening, library, before, times }: EveningRequest): Ways =>
 
 expose({
   plan: (request) => planEvening(request.evening, waysOf(request)),
-  order: (request) => betterOrder(request.evening, waysOf(request)),
+  order: (request, told) => betterOrder(request.evening, waysOf(request), told),
   panels: (request) => betterPanels(request.evening, waysOf(request)),
 } satisfies EveningWorker);

@@ -14,7 +14,7 @@ export interface EveningRequest {
 export interface EveningWorker {
   plan(request: EveningRequest): EveningPlan;
   /** A better order of the songs that are not fixed. */
-  order(request: EveningRequest): Better;
+  order(request: EveningRequest, told: (lacking: number) => void): Better;
   /** Equal panels shared out among the songs. */
   panels(request: EveningRequest): Better;
 }

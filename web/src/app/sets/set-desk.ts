@@ -1,10 +1,12 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
+import { proxy } from 'comlink';
 import {
   type Better,
   editionOf,
   type Evening,
   type EveningPlan,
+  formatDuration,
   freeName,
   type HandTimes,
   type Instrument,
@@ -221,7 +223,15 @@ export class SetDesk {
     try {
       const found = await ask<EveningWorker, Better>(
         worker(),
-        (of) => of[what](request),
+        (of) =>
+          what === 'panels'
+            ? of.panels(request)
+            : of.order(
+                request,
+                proxy((lacking: number) =>
+                  this.looking.set(`a better order, lacking ${formatDuration(lacking)} so far`),
+                ),
+              ),
         this.search.signal,
       );
       if (found.evening !== request.evening) this.change(found.evening);
