@@ -20,7 +20,10 @@ interface Stand {
   setting: Setting | undefined;
 }
 
-type Range = { from: number; to: number };
+interface Range {
+  from: number;
+  to: number;
+}
 
 /** What a song allows; null where only the ear can tell, undefined where anything will do. */
 function allowed(setting: Setting | undefined): Range | null | undefined {

@@ -5,7 +5,6 @@ export * from './plan';
 export * from './say';
 export {
   beforeShown,
-  panelShownSchema,
   type Shown,
   shownAfter,
   shownAs,

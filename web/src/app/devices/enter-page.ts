@@ -1,4 +1,12 @@
-import { ChangeDetectionStrategy, Component, inject, input, signal } from '@angular/core';
+import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  ElementRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
 import { Router } from '@angular/router';
 import { answer, API } from '../api/client';
 
@@ -25,7 +33,6 @@ const guess = (): string => (matchMedia('(pointer: coarse)').matches ? 'tablet' 
             autocomplete="off"
             maxlength="200"
             required
-            autofocus
         /></label>
         <label
           >What this device is called
@@ -49,6 +56,12 @@ export class EnterPage {
   protected readonly first = guess();
   protected readonly busy = signal(false);
   protected readonly error = signal('');
+
+  constructor() {
+    const host = inject<ElementRef<HTMLElement>>(ElementRef);
+    // There is nothing else to do on this page.
+    afterNextRender(() => host.nativeElement.querySelector('input')?.focus());
+  }
 
   protected async enter(passcode: string, name: string): Promise<void> {
     this.busy.set(true);

@@ -27,7 +27,7 @@ import {
 import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { shownId } from '../rebuild/shown.document';
-import { WALK_API } from '../stage/walk.api';
+import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';

@@ -11,7 +11,7 @@ import { answer, API } from '../api/client';
 import { shownId } from '../rebuild/shown.document';
 import { SetDesk } from '../sets/set-desk';
 import { StageDesk } from './stage-desk';
-import { WalkLine } from './walk-line';
+import { WalkLine } from '../walk/walk-line';
 
 /** Ms until what could not be sent is tried again. */
 const AGAIN_MS = 4000;

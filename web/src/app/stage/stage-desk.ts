@@ -16,7 +16,7 @@ import {
   workOfBreak,
 } from '@hurrel/core';
 import { SetDesk } from '../sets/set-desk';
-import { WalkLine } from './walk-line';
+import { WalkLine } from '../walk/walk-line';
 
 /** A movement that took longer was not one: its time is not kept. */
 const LONGEST_S = 60;

@@ -32,7 +32,7 @@ import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
 import { StageStart } from './stage-start';
 import { StageWhere } from './stage-where';
-import { WalkLine } from './walk-line';
+import { WalkLine } from '../walk/walk-line';
 
 /** How often the clock is looked at, in ms. */
 const CLOCK_MS = 500;

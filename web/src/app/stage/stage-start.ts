@@ -12,8 +12,8 @@ import { RouterLink } from '@angular/router';
 import { type DayOfPractice, type Evening, formatDuration, type WalkKind } from '@hurrel/core';
 import { format } from 'date-fns';
 import { Plot, type PlotAxis, type Trace } from '../ui/plot';
-import { type Walk, WALK_API } from './walk.api';
-import { WalkStore } from './walk-store';
+import { type Walk, WALK_API } from '../walk/walk.api';
+import { WalkStore } from '../walk/walk-store';
 
 /** A break with what it needs against what there is, in seconds. */
 interface Hard {
