@@ -87,7 +87,7 @@ test('a set that is removed is gone for everybody, and comes back whole', async 
   const [before, at] = [await stored(page, api), page.url()];
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page).toHaveURL(/\/sets$/);
-  await expect(page.getByRole('link', { name: /Hallow Staithe/ })).toHaveCount(0);
+  await expect(page.getByRole('link', { name: /Hallow Staithe, the second/ })).toHaveCount(0);
   await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
   await expect(page).toHaveURL(at);
   await expect(says(page)).toContainText('not suffice');

@@ -81,16 +81,19 @@ try {
           .click();
       },
     });
-    await shoot(app, 'rebuild-stage', `/patch/${horn}/rebuild?from=${bass}`, {
-      light: 'stage',
+    await shoot(app, 'stage', '/sets', {
       act: async (page) => {
+        await page.getByRole('link', { name: /Hallow Staithe, the second/ }).click();
+        await page.getByRole('link', { name: /On stage/ }).click();
+        await page.getByRole('button', { name: 'low keys' }).click();
+        await page.getByRole('button', { name: /Rehearse/ }).click();
         await page.getByTestId('target').waitFor();
-        await keys(page, ...Array(10).fill('Space'));
+        await keys(page, ...Array(11).fill('Space'));
       },
     });
     await shoot(app, 'set', '/sets', {
       act: async (page) => {
-        await page.getByRole('link', { name: /Hallow Staithe/ }).click();
+        await page.getByRole('link', { name: /Hallow Staithe, the second/ }).click();
         await page.locator('.break.over').first().click();
         await page.locator('.bar span').first().waitFor();
       },

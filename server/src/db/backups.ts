@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, renameSync, rmSync } from 'node:fs';
+import { mkdirSync, readdirSync, renameSync, rmSync, statfsSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { Connection } from './connection';
 import { examine } from './examine';
@@ -26,13 +26,27 @@ export async function backUp(copy: Copy, to: string): Promise<void> {
   }
 }
 
-/** Keeps a copy a day beside the library, and the newest fourteen of them. */
+/** Bytes that copies leave free for the library itself. */
+const LEFT_FREE = 1024 ** 3;
+/** Older copies make room for today's, down to so many. */
+const LEAST = 2;
+
+const freeIn = (folder: string): number => {
+  const { bavail, bsize } = statfsSync(folder);
+  return bavail * bsize;
+};
+
+/**
+ * Keeps a copy a day beside the library, and the newest fourteen of them. A large library shall not fill its own disk with
+ * copies: where room is short the oldest ones go first, and where even that does not do there is none, which is said.
+ */
 export class DailyBackups {
   private timer: ReturnType<typeof setInterval> | undefined;
 
   constructor(
     private readonly library: { file: string; backup: Copy },
     private readonly now: () => Date = () => new Date(),
+    private readonly free: (folder: string) => number = freeIn,
   ) {}
 
   start(): void {
@@ -57,6 +71,15 @@ export class DailyBackups {
     const today = dailyName(this.now());
     const there = (): string[] => readdirSync(folder).filter((name) => DAILY.test(name));
     if (there().includes(today)) return;
+    const needed = statSync(this.library.file).size + LEFT_FREE;
+    while (this.free(folder) < needed) {
+      const oldest = there().sort().slice(0, -LEAST)[0];
+      if (oldest === undefined)
+        throw new Error(
+          `${folder} has ${Math.round(this.free(folder) / 1024 ** 2)} MB free, and a copy wants ${Math.round(needed / 1024 ** 2)} MB. Make room, or back up elsewhere: npm run backup -- FILE.`,
+        );
+      rmSync(join(folder, oldest));
+    }
     await backUp(this.library.backup, join(folder, today));
     for (const old of there().sort().slice(0, -KEPT)) rmSync(join(folder, old));
   }

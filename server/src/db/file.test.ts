@@ -143,6 +143,34 @@ describe('a backup', () => {
     expect(patches(join(backupFolder(file), kept[0]!))).toBe(patches(library));
   });
 
+  it('each day gives way to the library: the oldest copies go where room is short, and no copy fills the disk', async () => {
+    whole();
+    const database = await openDatabase(file);
+    let day = Date.parse('2026-10-01T00:00:00Z');
+    const copies = (): string[] => readdirSync(backupFolder(file));
+    let free = Infinity;
+    // Every copy that goes gives two gigabytes.
+    const daily = new DailyBackups(
+      database,
+      () => new Date(day),
+      () => free - 2 * 1024 ** 3 * copies().length,
+    );
+    const days = async (count: number): Promise<void> => {
+      for (let i = 0; i < count; i++, day += 24 * 3_600_000) await daily.keep();
+    };
+    await days(5);
+    expect(copies()).toHaveLength(5);
+    free = 10 * 1024 ** 3;
+    await days(1);
+    expect(copies()).toEqual(expect.not.arrayContaining(['hurrel-2026-10-01.db']));
+    expect(copies()).toContain('hurrel-2026-10-06.db');
+    const kept = copies();
+    free = 1024 ** 3;
+    await expect(daily.keep()).rejects.toThrow(/Make room, or back up elsewhere/);
+    expect(copies()).toEqual(kept.slice(-2));
+    await database.close();
+  });
+
   it('is put into an empty place, and nowhere else', async () => {
     await restore(library, file);
     expect(patches(file)).toBe(patches(library));

@@ -1,7 +1,38 @@
 import { type Evening, eveningSchema } from '@hurrel/core';
 
-/** The demo set: a night at Hallow Staithe, twelve songs on seven panels, one break that cannot be met as printed. */
-export function demoEvening(idOf: (patch: string) => string): Evening {
+/**
+ * The three nights: the first with longer breaks, the second with one that cannot be met as printed, the third after what was
+ * learned there: the Estuary's sounds are stored before.
+ */
+export function demoEvenings(idOf: (patch: string) => string): Evening[] {
+  const second = secondNight(idOf);
+  return [
+    {
+      ...second,
+      name: 'Skerrow Lock, the first night',
+      place: 'Skerrow Lock, in the chamber',
+      date: '2026-12-11',
+      about: 'The lock is filled between the songs: nobody is in a hurry.',
+      songs: second.songs.map((song, i) =>
+        i === 0 ? song : { ...song, pause: 2 * song.pause + 60 },
+      ),
+    },
+    second,
+    {
+      ...second,
+      name: 'Tamsin Weir, the third night',
+      place: 'Tamsin Weir, below the fall',
+      date: '2026-12-13',
+      about: 'As at Hallow Staithe, but for what was too quick there.',
+      panels: second.panels.map((panel) =>
+        panel.id === 'estuary' ? { ...panel, places: ['D13', 'D14', 'D15', 'D16'] } : panel,
+      ),
+    },
+  ];
+}
+
+/** Twelve songs on seven panels, one in reserve. */
+function secondNight(idOf: (patch: string) => string): Evening {
   const song = (
     id: string,
     name: string,

@@ -10,7 +10,7 @@ import {
   type Described,
 } from './library';
 import { sumOf } from '../store/photographs';
-import { demoEvening } from './evening';
+import { demoEvenings } from './evening';
 import { demoSession } from './session';
 import { demoUnits } from './units';
 
@@ -37,7 +37,7 @@ async function fill(stores: Stores): Promise<void> {
   }
   for (const one of demoDescribed) await describe(instruments, patches, one);
   await sessions.create(demoSession((name) => ids.get(name)!));
-  await evenings.create(demoEvening((name) => ids.get(name)!));
+  for (const evening of demoEvenings((name) => ids.get(name)!)) await evenings.create(evening);
   for (const source of demoUnits) await units.create(unitSchema.parse(source));
 }
 

@@ -64,7 +64,7 @@ const kinds = [
       about: '',
       people: [],
       panels: [],
-      songs: [{ id: 'a', name: 'Eel Run', plays: [], pause: 60, fixed: false, note: '' }],
+      songs: [{ ...song, pause: 60, fixed: false }],
     }),
     change: { songs: [{ id: 'a', name: 'Eel Run', plays: [], pause: 90, fixed: true, note: '' }] },
     other: { place: 'the lower lock' },

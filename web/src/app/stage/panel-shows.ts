@@ -16,6 +16,9 @@ import { WalkLine } from '../walk/walk-line';
 /** Ms until what could not be sent is tried again. */
 const AGAIN_MS = 4000;
 
+/** Steps that loading a sound does at once. */
+const LOADED: ReadonlySet<string> = new Set(['movement', 'row', 'entry', 'listening', 'store']);
+
 /** What the panels show after each tick of a walk is known to the rebuild of any patch too. */
 @Injectable()
 export class PanelShows implements OnDestroy {
@@ -34,9 +37,12 @@ export class PanelShows implements OnDestroy {
     const before = this.before(song, panelId) ?? panelAtStart(goal.face);
     const plan = planRebuild(goal.face, before, goal.patch);
     const marks = this.line.marks();
+    const ticked = (id: string): boolean => marks[workKey(song, panelId, id)]?.value === 'done';
+    // A sound that was loaded brings all of itself but what no memory keeps.
+    const loaded = ticked('load');
     const done = plan.steps
-      .map((s) => s.id)
-      .filter((id) => marks[workKey(song, panelId, id)]?.value === 'done');
+      .filter((s) => ticked(s.id) || (loaded && LOADED.has(s.kind)))
+      .map((s) => s.id);
     const variation = goal.patch.variations.find((v) => v.id === goal.play.variation);
     const name = variation ? `${goal.patch.name}: ${variation.name}` : goal.patch.name;
     const shown = shownAfter(
