@@ -58,8 +58,26 @@ const routers = [
   pictureRoutes,
   parcelRoutes,
 ] as const;
-/** Any of the routers: all of them in one type would be more than the compiler takes. */
-export type Router = ReturnType<(typeof routers)[number] | typeof deviceRoutes>;
+/** The routers as the typed client knows them, by what they speak of. */
+export interface Routers {
+  instrument: ReturnType<typeof instrumentRoutes>;
+  carrying: ReturnType<typeof carryingRoutes>;
+  patch: ReturnType<typeof patchRoutes>;
+  compute: ReturnType<typeof computeRoutes>;
+  progress: ReturnType<typeof progressRoutes>;
+  shown: ReturnType<typeof shownRoutes>;
+  sheet: ReturnType<typeof sheetRoutes>;
+  unit: ReturnType<typeof unitRoutes>;
+  session: ReturnType<typeof sessionRoutes>;
+  evening: ReturnType<typeof eveningRoutes>;
+  booklet: ReturnType<typeof bookletRoutes>;
+  walk: ReturnType<typeof walkRoutes>;
+  take: ReturnType<typeof takeRoutes>;
+  removed: ReturnType<typeof removedRoutes>;
+  picture: ReturnType<typeof pictureRoutes>;
+  parcel: ReturnType<typeof parcelRoutes>;
+  device: ReturnType<typeof deviceRoutes>;
+}
 
 export function createApp(services: Services, config: Config): OpenAPIHono {
   const app = new OpenAPIHono();

@@ -9,6 +9,17 @@ afterEach(() => h.database.close());
 const tag = (version: number) => ({ 'if-match': `"${version}"` });
 
 /** Every kind of document: where it is, its key, how one is made, and two changes of it with what is told of the first. */
+const SONG = {
+  id: 'a',
+  name: 'Eel Run',
+  plays: [],
+  pause: 60,
+  kind: 'song',
+  seconds: 0,
+  fixed: false,
+  note: '',
+};
+
 const kinds = [
   {
     path: '/patches',
@@ -64,9 +75,9 @@ const kinds = [
       about: '',
       people: [],
       panels: [],
-      songs: [{ ...song, pause: 60, fixed: false }],
+      songs: [SONG],
     }),
-    change: { songs: [{ id: 'a', name: 'Eel Run', plays: [], pause: 90, fixed: true, note: '' }] },
+    change: { songs: [{ ...SONG, pause: 90, fixed: true }] },
     other: { place: 'the lower lock' },
     told: {
       pointer: '/songs/a',

@@ -1,13 +1,47 @@
 import { InjectionToken } from '@angular/core';
 import type { Patch } from '@hurrel/core';
-import type { Router } from '@hurrel/server';
+import type { Routers } from '@hurrel/server';
 import { hc, type InferResponseType } from 'hono/client';
 import { fetchKeepingLastRead } from './last-read';
 
-/** All that either of them has. */
-type All<T> = (T extends unknown ? (x: T) => void : never) extends (x: infer A) => void ? A : never;
-type ClientOf<R> = R extends Router ? ReturnType<typeof hc<R>> : never;
-export type ApiClient = All<ClientOf<Router>>;
+type Client<Of extends keyof Routers> = ReturnType<typeof hc<Routers[Of]>>;
+// Each by itself: as one type they are more than the compiler takes, which of them it meets first decides whether it says so.
+/* eslint-disable @typescript-eslint/no-empty-object-type */
+interface InstrumentClient extends Client<'instrument'> {}
+interface CarryingClient extends Client<'carrying'> {}
+interface PatchClient extends Client<'patch'> {}
+interface ComputeClient extends Client<'compute'> {}
+interface ProgressClient extends Client<'progress'> {}
+interface ShownClient extends Client<'shown'> {}
+interface SheetClient extends Client<'sheet'> {}
+interface UnitClient extends Client<'unit'> {}
+interface SessionClient extends Client<'session'> {}
+interface EveningClient extends Client<'evening'> {}
+interface BookletClient extends Client<'booklet'> {}
+interface WalkClient extends Client<'walk'> {}
+interface TakeClient extends Client<'take'> {}
+interface RemovedClient extends Client<'removed'> {}
+interface PictureClient extends Client<'picture'> {}
+interface ParcelClient extends Client<'parcel'> {}
+interface DeviceClient extends Client<'device'> {}
+/* eslint-enable @typescript-eslint/no-empty-object-type */
+export type ApiClient = InstrumentClient &
+  CarryingClient &
+  PatchClient &
+  ComputeClient &
+  ProgressClient &
+  ShownClient &
+  SheetClient &
+  UnitClient &
+  SessionClient &
+  EveningClient &
+  BookletClient &
+  WalkClient &
+  TakeClient &
+  RemovedClient &
+  PictureClient &
+  ParcelClient &
+  DeviceClient;
 
 /** The HTTP interface, typed from the server's own routes. */
 export const API = new InjectionToken<ApiClient>('api', {

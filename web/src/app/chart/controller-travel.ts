@@ -22,6 +22,7 @@ import { LiveService } from '../sound/live.service';
 import { proxy } from 'comlink';
 import type { TravelRequest, TravelWorker } from '../sound/messages';
 import { ask } from '../workers/ask';
+import { startWorker } from '../workers/start';
 
 const WIDTH = 260;
 const HEIGHT = 84;
@@ -202,9 +203,7 @@ export class ControllerTravel {
         this.points.update((all) => [...all, point].sort((a, b) => a.travel - b.travel));
       };
       const timer = setTimeout(() => {
-        const worker = new Worker(new URL('../sound/travel.worker', import.meta.url), {
-          type: 'module',
-        });
+        const worker = startWorker('travel');
         ask<TravelWorker, TravelEnds>(worker, (of) => of.travel(request, proxy(tell)), work.signal)
           .then((ends) => this.found.set(ends))
           // Edited on, or not to be computed: the drawing shows what there is.

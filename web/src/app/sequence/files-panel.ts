@@ -27,6 +27,7 @@ import { ask } from '../workers/ask';
 import type { RunRequest, RunWorker } from './messages';
 import { RunnerService } from './runner.service';
 import { SequenceService } from './sequence.service';
+import { startWorker } from '../workers/start';
 
 /** Files in and out: MIDI, text, tables, sound. What one cannot hold is said before it is lost. */
 @Component({
@@ -140,7 +141,7 @@ export class FilesPanel implements OnDestroy {
     const [instrument, patch, shown] = this.subject();
     if (!instrument || !patch || !shown || this.work) return;
     const work = (this.work = new AbortController());
-    const worker = new Worker(new URL('./run.worker', import.meta.url), { type: 'module' });
+    const worker = startWorker('run');
     this.progress.set(0);
     const progress = proxy((done: number) => {
       if (this.work === work) this.progress.set(done);

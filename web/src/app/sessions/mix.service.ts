@@ -2,6 +2,7 @@ import { Injectable, type OnDestroy, signal } from '@angular/core';
 import { proxy } from 'comlink';
 import { ask } from '../workers/ask';
 import type { MixRequest, MixWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 /** Renders sessions in a worker, and plays what has been rendered. */
 @Injectable()
@@ -20,7 +21,7 @@ export class MixService implements OnDestroy {
   async render(request: MixRequest): Promise<[Float32Array, Float32Array] | null> {
     this.cancel();
     const work = (this.work = new AbortController());
-    const worker = new Worker(new URL('./mix.worker', import.meta.url), { type: 'module' });
+    const worker = startWorker('mix');
     this.progress.set(0);
     const progress = proxy((done: number) => {
       if (this.work === work) this.progress.set(done);

@@ -31,6 +31,7 @@ import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 /** Ms after the last change until the plan is worked out anew. */
 const PAUSE = 200;
@@ -304,5 +305,4 @@ export class SetDesk {
   }
 }
 
-const worker = (): Worker =>
-  new Worker(new URL('./evening.worker', import.meta.url), { type: 'module' });
+const worker = (): Worker => startWorker('evening');

@@ -2,6 +2,7 @@ import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Finding, Instrument, Patch, Severity } from '@hurrel/core';
 import { type Remote, wrap } from 'comlink';
 import type { CheckupWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 interface Wish {
   instrument: Instrument;
@@ -38,9 +39,7 @@ export class CheckupService implements OnDestroy {
     return faults;
   });
 
-  private readonly worker = new Worker(new URL('./checkup.worker', import.meta.url), {
-    type: 'module',
-  });
+  private readonly worker = startWorker('checkup');
   private readonly ask: Remote<CheckupWorker> = wrap(this.worker);
   private waiting: Wish | null = null;
   private busy = false;

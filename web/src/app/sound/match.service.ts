@@ -1,6 +1,7 @@
 import { Injectable } from '@angular/core';
 import { ask } from '../workers/ask';
 import type { MatchRequest, MatchWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 type Loudness = ReturnType<MatchWorker['loudness']>;
 
@@ -12,7 +13,7 @@ const MOST = 24;
 export class MatchService {
   /** Gain for the second sound, and by how many LU it differs. */
   async match(request: MatchRequest): Promise<{ gain: number; difference: number }> {
-    const worker = new Worker(new URL('./match.worker', import.meta.url), { type: 'module' });
+    const worker = startWorker('match');
     const { first, second } = await ask<MatchWorker, Loudness>(worker, (of) =>
       of.loudness(request),
     );

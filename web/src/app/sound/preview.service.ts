@@ -2,6 +2,7 @@ import { Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Instrument, Patch, Picture } from '@hurrel/core';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { PreviewWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 interface Wish {
   instrument: Instrument;
@@ -23,9 +24,7 @@ const REST = 300;
 export class PreviewService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
 
-  private readonly worker = new Worker(new URL('./preview.worker', import.meta.url), {
-    type: 'module',
-  });
+  private readonly worker = startWorker('preview');
   private readonly ask: Remote<PreviewWorker> = wrap(this.worker);
   private busy = false;
   private waiting: Wish | null = null;

@@ -10,6 +10,7 @@ import {
 import { proxy } from 'comlink';
 import { ask } from '../workers/ask';
 import type { SensitivityRequest, SensitivityWorker } from './messages';
+import { startWorker } from '../workers/start';
 
 /** Which controls matter in the patch that is open: weighed in two workers, with progress, to be stopped at any time. */
 @Injectable()
@@ -51,9 +52,7 @@ export class SensitivityService implements OnDestroy {
     for (const half of [0, 1]) {
       const share = controls.filter((_, i) => i % 2 === half);
       if (share.length === 0) continue;
-      const worker = new Worker(new URL('./sensitivity.worker', import.meta.url), {
-        type: 'module',
-      });
+      const worker = startWorker('sensitivity');
       const request: SensitivityRequest = { instrument, patch, note, controls: share };
       ask<SensitivityWorker, void>(
         worker,

@@ -13,6 +13,7 @@ import { LiveService } from '../sound/live.service';
 import { ask, Cancelled } from '../workers/ask';
 import type { StageWorker } from './messages';
 import { StageDesk } from './stage-desk';
+import { startWorker } from '../workers/start';
 
 /** The one key that tells whether a panel is right, how it should sound, and what was forgotten if it does not. */
 @Component({
@@ -176,5 +177,4 @@ export class StageCheck {
   }
 }
 
-const worker = (): Worker =>
-  new Worker(new URL('./stage.worker', import.meta.url), { type: 'module' });
+const worker = (): Worker => startWorker('stage');

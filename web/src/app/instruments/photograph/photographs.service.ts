@@ -2,7 +2,8 @@ import { Injectable } from '@angular/core';
 import type { Photograph } from '@hurrel/core';
 import { answer, ApiError } from '../../api/client';
 import { ask } from '../../workers/ask';
-import type { StraightenWorker } from './straighten.worker';
+import type { StraightenWorker } from './straighten.job';
+import { startWorker } from '../../workers/start';
 
 /** Points of a straightened picture for each unit of its panel, and in all. */
 const FINE = 1.5;
@@ -32,7 +33,7 @@ export class PhotographsService {
     if (!response.ok) throw new ApiError(response.status, 'The photograph is not there any more.');
     const picture = await response.blob();
     const fine = Math.min(FINE, Math.sqrt(MOST / (width * height)));
-    const worker = new Worker(new URL('./straighten.worker', import.meta.url), { type: 'module' });
+    const worker = startWorker('straighten');
     return ask<StraightenWorker, Blob>(
       worker,
       (of) => of.straight(picture, corners, Math.round(width * fine), Math.round(height * fine)),

@@ -1,4 +1,3 @@
-/// <reference lib="webworker" />
 import {
   channelsOf,
   compile,
@@ -10,7 +9,6 @@ import {
   prune,
   render,
 } from '@hurrel/core';
-import { expose } from 'comlink';
 import type { MatchWorker } from './messages';
 
 const RATE = 48000;
@@ -24,7 +22,7 @@ function loudnessOfPatch(instrument: Instrument, patch: Patch, phrase: Patch['ph
   return loudnessOf(channelsOf(render(graph, options)), RATE);
 }
 
-expose({
+export const matchJob: MatchWorker = {
   loudness({ first, second }) {
     const { phrase } = first.patch;
     return {
@@ -35,4 +33,4 @@ expose({
           : loudnessOfPatch(second.instrument, second.patch, phrase),
     };
   },
-} satisfies MatchWorker);
+};

@@ -1,5 +1,3 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import {
   channelsOf,
   compile,
@@ -20,7 +18,7 @@ const SECONDS = 4;
 /** Longest stretch of a recording that one value is read off, in seconds. */
 const LONGEST = 30;
 
-expose({
+export const measureJob: MeasureWorker = {
   value({ wav, what, played }) {
     try {
       const { channels, sampleRate } = decodeWav(wav);
@@ -49,4 +47,4 @@ expose({
       ...(format ? { wav: encodeWav(channels, RATE, format) } : {}),
     };
   },
-} satisfies MeasureWorker);
+};

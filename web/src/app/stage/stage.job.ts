@@ -1,12 +1,10 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { checkup, openFindings, tellingNote } from '@hurrel/core';
 import type { StageWorker } from './messages';
 
-expose({
+export const stageJob: StageWorker = {
   doctor: ({ face, patch }) =>
     openFindings(checkup(face, patch))
       .filter((f) => f.severity !== 'idle')
       .map((f) => f.title),
   tell: ({ face, patch, steps }) => tellingNote(face, patch, steps),
-} satisfies StageWorker);
+};

@@ -1,12 +1,10 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { endsOf, travelAt, type TravelPoint } from '@hurrel/core';
 import type { TravelWorker } from './messages';
 
 /** Places of the travel, ends first: what is asked for most comes soonest. */
 const TRAVELS = [0, 1, 0.5, 0.25, 0.75, 0.125, 0.375, 0.625, 0.875];
 
-expose({
+export const travelJob: TravelWorker = {
   async travel({ instrument, patch, controller, note }, tell) {
     const at = (travel: number): TravelPoint =>
       travelAt(instrument, patch, controller, note, travel);
@@ -21,4 +19,4 @@ expose({
     await Promise.all(taken);
     return ends;
   },
-} satisfies TravelWorker);
+};

@@ -1,5 +1,3 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { encodeWav, partSource, renderParts } from '@hurrel/core';
 import { told } from '../workers/told';
 import type { RunWorker } from './messages';
@@ -8,7 +6,7 @@ const SAMPLE_RATE = 48000;
 /** Seconds that it rings on. */
 const TAIL = 2;
 
-expose({
+export const runJob: RunWorker = {
   render({ parts, tempo, beats }, progress) {
     const sides = renderParts(parts.map(partSource), {
       sampleRate: SAMPLE_RATE,
@@ -19,4 +17,4 @@ expose({
     })!;
     return encodeWav(sides, SAMPLE_RATE, '24');
   },
-} satisfies RunWorker);
+};

@@ -1,14 +1,12 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { compile, type Instrument, takePicture } from '@hurrel/core';
 import type { PreviewWorker } from './messages';
 
 let last: Instrument;
 
-expose({
+export const previewJob: PreviewWorker = {
   async preview({ instrument = last, patch, note }, early) {
     last = instrument;
     // The first picture comes as soon as there is one; a control that is being turned is followed by it.
     return takePicture(compile(instrument, patch), { note, early, tempo: patch.tempo });
   },
-} satisfies PreviewWorker);
+};

@@ -1,5 +1,4 @@
-/// <reference lib="webworker" />
-import { expose, transfer } from 'comlink';
+import { transfer } from 'comlink';
 import { renderSession } from '@hurrel/core';
 import { told } from '../workers/told';
 import type { MixWorker } from './messages';
@@ -7,7 +6,7 @@ import type { MixWorker } from './messages';
 /** Seconds that the end rings on. */
 const TAIL = 3;
 
-expose({
+export const mixJob: MixWorker = {
   mix({ session, subjects, takes, sampleRate }, progress) {
     const sides = renderSession(session, subjects, {
       sampleRate,
@@ -17,4 +16,4 @@ expose({
     })!;
     return transfer(sides, [sides[0].buffer, sides[1].buffer]);
   },
-} satisfies MixWorker);
+};

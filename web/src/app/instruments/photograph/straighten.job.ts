@@ -1,5 +1,3 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { type Corners, straighten } from '@hurrel/core';
 
 export interface StraightenWorker {
@@ -7,7 +5,7 @@ export interface StraightenWorker {
   straight(picture: Blob, corners: Corners, width: number, height: number): Promise<Blob>;
 }
 
-expose({
+export const straightenJob: StraightenWorker = {
   async straight(picture, corners, width, height) {
     const bitmap = await createImageBitmap(picture);
     const paper = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
@@ -25,4 +23,4 @@ expose({
     out.getContext('2d')!.putImageData(image, 0, 0);
     return out.convertToBlob({ type: 'image/jpeg', quality: 0.85 });
   },
-} satisfies StraightenWorker);
+};

@@ -1,5 +1,3 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { betterOrder, betterPanels, moverOf, planEvening, Ways } from '@hurrel/core';
 import type { EveningRequest, EveningWorker } from './messages';
 
@@ -16,8 +14,8 @@ const waysOf = ({ evening, library, before, times }: EveningRequest): Ways =>
       ],
   );
 
-expose({
+export const eveningJob: EveningWorker = {
   plan: (request) => planEvening(request.evening, waysOf(request)),
   order: (request, told) => betterOrder(request.evening, waysOf(request), told),
   panels: (request) => betterPanels(request.evening, waysOf(request)),
-} satisfies EveningWorker);
+};

@@ -1,11 +1,9 @@
-/// <reference lib="webworker" />
-import { expose } from 'comlink';
 import { openSensitivityCase, sensitivityOf } from '@hurrel/core';
 import type { SensitivityWorker } from './messages';
 
-expose({
+export const sensitivityJob: SensitivityWorker = {
   async sensitivities({ instrument, patch, note, controls }, tell) {
     const opened = openSensitivityCase(instrument, patch, note);
     await Promise.all(controls.map((id) => tell(sensitivityOf(opened, id))));
   },
-} satisfies SensitivityWorker);
+};
