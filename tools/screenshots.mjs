@@ -96,6 +96,7 @@ try {
         await page.getByRole('link', { name: /Hallow Staithe, the second/ }).click();
         await page.locator('.break.over').first().click();
         await page.locator('.bar span').first().waitFor();
+        await page.evaluate(() => scrollTo(0, 0));
       },
     });
     await shoot(app, 'silence', `/patch/${app.idOf('Eel Run ripple')}/chart`, {

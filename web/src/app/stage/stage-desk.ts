@@ -2,6 +2,7 @@ import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import {
   applyVariation,
   begunKey,
+  type Compromise,
   handKindOf,
   type Instrument,
   inTurn,
@@ -107,7 +108,19 @@ export class StageDesk {
     const [patch, face] = play ? [this.desk.patch(play.patch), this.desk.face(play.patch)] : [];
     if (!play || !patch || !face) return null;
     const varied = patch.variations.find((v) => v.id === play.variation);
-    return { play, patch: varied ? applyVariation(patch, varied) : patch, face };
+    const wanted = varied ? applyVariation(patch, varied) : patch;
+    const shared = this.shared(song, panel).map((c) => [c.control, c.setting] as const);
+    const settings = { ...wanted.settings, ...Object.fromEntries(shared) };
+    return { play, patch: { ...wanted, settings }, face };
+  }
+
+  /** Controls of a panel that stand for several songs, this one among them. */
+  shared(song: string, panel: string): Compromise[] {
+    const number = (id: string): number => this.songs().findIndex((s) => s.id === id);
+    const at = number(song);
+    return (this.desk.plan()?.compromises ?? []).filter(
+      (c) => c.panel === panel && number(c.from) <= at && at <= number(c.to),
+    );
   }
 
   tick(work = this.now()): void {

@@ -197,6 +197,13 @@ export class StagePage {
     return 'section' in step ? (face.sections.find((s) => s.id === step.section)?.name ?? '') : '';
   }
 
+  /** The songs between which a control stays where it is set now; empty where it serves only one. */
+  protected sharedBy({ song, panel, step }: OpenWork): string {
+    if (step.kind !== 'movement') return '';
+    const shared = this.stage.shared(song, panel).find((c) => c.control === step.control);
+    return shared ? `${this.songName(shared.from)} to ${this.songName(shared.to)}` : '';
+  }
+
   protected target({ step }: OpenWork): string {
     return step.kind === 'movement' || step.kind === 'row' ? step.to : '';
   }
