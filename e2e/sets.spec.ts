@@ -93,3 +93,21 @@ test('a set that is removed is gone for everybody, and comes back whole', async 
   await expect(says(page)).toContainText('not suffice');
   expect(await stored(page, api)).toEqual(before);
 });
+
+test('what is gone is told, on the page of the set and on stage, and never counts as time enough', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Tamsin Weir',
+    panels: [{ id: 'p', name: 'Sluice', instrument: 'oxbow-sluice' }],
+    songs: [{ id: 's', name: 'Fog Signal', plays: [{ panel: 'p', patch: 'nobody' }] }],
+  });
+  await page.goto(`/set/${id}`);
+  await expect(says(page)).toContainText('1 patch is gone, and what it needs is not known');
+  await page.goto(`/set/${id}/stage`);
+  await page.getByRole('button', { name: 'Begin the evening' }).click();
+  await expect(page.getByRole('alert')).toContainText('What it plays on Sluice is gone');
+});

@@ -77,10 +77,17 @@ export class SetPage {
     if (!plan || !evening) return 'The plan is being worked out.';
     const work = `${plan.movements} movements, ${formatDuration(plan.seconds)} of hands in all.`;
     const worst = plan.breaks[plan.worst];
-    if (!worst) return `Every break suffices. ${work}`;
+    const gone = plan.gone.length;
+    // What is not known is no proof that there is time enough.
+    const unknown =
+      gone === 0
+        ? ''
+        : `${gone} ${gone === 1 ? 'patch is' : 'patches are'} gone, and what ${gone === 1 ? 'it needs' : 'they need'} is not known. `;
+    if (!worst)
+      return unknown ? `${unknown}The rest suffices. ${work}` : `Every break suffices. ${work}`;
     const over = plan.breaks.filter((b) => b.over > 0);
     const song = evening.songs.find((s) => s.id === worst.song)?.name ?? '';
-    return `${over.length} ${over.length === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${song}. ${work}`;
+    return `${unknown}${over.length} ${over.length === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${song}. ${work}`;
   });
   protected readonly shown = computed(
     (): Break | undefined => this.desk.plan()?.breaks[this.desk.chosen()],

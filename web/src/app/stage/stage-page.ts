@@ -119,6 +119,13 @@ export class StagePage {
       return work.length > 0 ? [{ panel, work }] : [];
     });
   });
+  /** Panels of this person on which the song plays something that is gone. */
+  protected readonly gone = computed(() => {
+    const here = new Set(this.stage.plays().map((p) => p.panel));
+    return (this.desk.plan()?.gone ?? [])
+      .filter((g) => g.song === this.stage.song()?.id && here.has(g.panel))
+      .map((g) => g.panel);
+  });
   protected readonly panelWork = computed(() => {
     const panel = this.stage.now()?.panel ?? this.stage.done()[0]?.panel;
     return this.stage.work().filter((w) => w.panel === panel && !w.left);
