@@ -24,7 +24,7 @@ import {
   stagePanelSchema,
   type Timed,
 } from '@hurrel/core';
-import { answer, API, type StoredPatch } from '../api/client';
+import { answer, API, ApiError, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { shownId } from '../rebuild/shown.document';
 import { WALK_API } from '../walk/walk.api';
@@ -33,6 +33,9 @@ import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
 import { startWorker } from '../workers/start';
 
+/** Patches that are read at a time, and ms until one that could not be is tried again. */
+const AT_ONCE = 6;
+const AGAIN_MS = 3000;
 /** Ms after the last change until the plan is worked out anew. */
 const PAUSE = 200;
 
@@ -260,28 +263,43 @@ export class SetDesk {
     }
   }
 
+  /** Reads the patches that are wanted, several at a time, each description once. */
   private async read(wanted: ReadonlySet<string>): Promise<void> {
-    const instruments = new Map(
+    const instruments = new Map<string, Promise<Instrument>>(
       Object.values(this.library()).map((r) => [
         `${r.patch.instrument} ${editionOf(r.patch)}`,
-        r.instrument,
+        Promise.resolve(r.instrument),
       ]),
     );
-    for (const id of wanted) {
-      if (this.library()[id] || this.stop.signal.aborted) continue;
+    const waiting = [...wanted].filter((id) => !this.library()[id] && !this.gone().has(id));
+    let away = false;
+    const one = async (id: string): Promise<void> => {
       try {
         const { patch } = await answer<StoredPatch>(
           this.api.patches[':id'].$get({ param: { id } }),
         );
         const on = `${patch.instrument} ${editionOf(patch)}`;
-        const instrument = instruments.get(on) ?? (await descriptionFor(this.api, patch));
-        instruments.set(on, instrument);
+        const reading = instruments.get(on) ?? descriptionFor(this.api, patch);
+        instruments.set(on, reading);
+        const instrument = await reading;
         this.library.update((all) => ({ ...all, [id]: { patch, instrument } }));
-      } catch {
-        // The plan tells what is gone, and plans the rest.
-        this.gone.update((all) => new Set(all).add(id));
+      } catch (error) {
+        // The plan tells what is gone, and plans the rest. A server that is away says nothing of that.
+        const silent = error instanceof ApiError && [0, 401, 429, 503].includes(error.status);
+        if (!silent) this.gone.update((all) => new Set(all).add(id));
+        else {
+          away = true;
+          this.error.set(error.message);
+        }
       }
-    }
+    };
+    const reader = async (): Promise<void> => {
+      for (let id = waiting.shift(); id !== undefined; id = waiting.shift())
+        if (!this.stop.signal.aborted) await one(id);
+    };
+    await Promise.all(Array.from({ length: AT_ONCE }, reader));
+    if (away && !this.stop.signal.aborted) setTimeout(() => void this.read(wanted), AGAIN_MS);
+    else if (waiting.length === 0 && !away) this.error.set('');
   }
 
   private shownKeys = '';
