@@ -1,5 +1,6 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
+import equal from 'fast-deep-equal';
 import { proxy } from 'comlink';
 import {
   type Better,
@@ -56,6 +57,7 @@ export class SetDesk {
   private readonly library = signal<Readonly<Record<string, Recorded>>>({});
   private readonly before = signal<Readonly<Record<string, PanelBefore>>>({});
   /** What panels showed when a walk began: what is turned in it changes nothing of its plan. */
+  private readonly walking = signal(false);
   private readonly frozen = signal<Readonly<Record<string, PanelBefore>> | null>(null);
   /** How long movements took, of every person of the set who ever walked through it. */
   readonly timed = signal<readonly Timed[]>([]);
@@ -78,7 +80,7 @@ export class SetDesk {
 
   private readonly request = computed((): EveningRequest | null => {
     const [evening, library, gone] = [this.evening(), this.library(), this.gone()];
-    if (!evening) return null;
+    if (!evening || (this.walking() && !this.frozen())) return null;
     const wanted = evening.songs.flatMap((s) => s.plays.map((p) => p.patch));
     if (wanted.some((id) => !library[id] && !gone.has(id))) return null;
     return { evening, library, before: this.frozen() ?? this.before(), times: this.times() };
@@ -110,9 +112,16 @@ export class SetDesk {
     });
   }
 
-  /** Plans from what panels showed when a walk began. */
-  freeze(before: Readonly<Record<string, PanelBefore>>): void {
-    this.frozen.set(before);
+  /**
+   * Plans from what panels showed when a walk began; `null` while that is not known yet: no other plan is shown meanwhile.
+   * `undefined`: there is no walk.
+   */
+  freeze(before: Readonly<Record<string, PanelBefore>> | null | undefined): void {
+    const walking = before !== undefined;
+    if (walking === this.walking() && equal(before ?? null, this.frozen())) return;
+    this.walking.set(walking);
+    this.frozen.set(before ?? null);
+    this.plan.set(null);
   }
 
   /** What panels show now, as far as anybody knows. */

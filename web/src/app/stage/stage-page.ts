@@ -154,7 +154,10 @@ export class StagePage {
   constructor() {
     effect(() => {
       const walk = this.walk();
-      if (walk) untracked(() => void this.line.open(walk));
+      untracked(() => {
+        this.desk.freeze(walk ? null : undefined);
+        if (walk) void this.line.open(walk);
+      });
     });
     effect(() => this.stage.person.set(this.who() ?? ''));
     effect(() => {
