@@ -85,7 +85,8 @@ describe('work while a song is played', () => {
     expect(without.breaks.every((b) => b.during.length === 0)).toBe(true);
     const within = planEvening(set(180), ways());
     expect(within.breaks[2]!.over).toBe(0);
-    expect(within.breaks[2]!.during.map((p) => p.panel)).toEqual(['c']);
+    // It is for the very next song: not early, though it is done before the break.
+    expect(within.breaks[2]!.during.map((p) => [p.panel, p.early])).toEqual([['c', false]]);
     expect(within.seconds).toBeCloseTo(without.seconds, 6);
     // What the panel is played on in between is not touched.
     expect(within.breaks[1]!.during).toEqual([]);

@@ -4,13 +4,16 @@ import type { Evening, Song, SongPatch, StagePanel } from './schema';
 export const moverOf = ({ people }: Evening, panel: StagePanel | undefined): string =>
   panel?.by ?? people[0]?.id ?? '';
 
-/** Whoever plays a patch: whoever moves its panel, unless somebody else is named. */
-export const playerOf = (evening: Evening, play: SongPatch): string =>
-  play.by ??
+/** Whoever moves the panel of an id. */
+export const moverOn = (evening: Evening, panel: string): string =>
   moverOf(
     evening,
-    evening.panels.find((p) => p.id === play.panel),
+    evening.panels.find((p) => p.id === panel),
   );
+
+/** Whoever plays a patch: whoever moves its panel, unless somebody else is named. */
+export const playerOf = (evening: Evening, play: SongPatch): string =>
+  play.by ?? moverOn(evening, play.panel);
 
 /** Quarter notes of a bar. */
 const BAR = 4;

@@ -1,5 +1,5 @@
 import type { Break, EveningPlan } from './plan';
-import { moverOf } from './mover';
+import { moverOn } from './mover';
 import type { Evening } from './schema';
 import { type Marks, workKey } from './walk';
 import type { Work } from './ways';
@@ -44,7 +44,6 @@ export function workOfBreak(
   since = Infinity,
 ): OpenWork[] {
   const number = new Map(evening.songs.map((s, i) => [s.id, i]));
-  const panels = new Map(evening.panels.map((p) => [p.id, p]));
   const all = (one: Break, left: boolean): OpenWork[] =>
     [
       ...one.during.map((p) => ({ ...p, during: !left })),
@@ -52,7 +51,7 @@ export function workOfBreak(
     ].flatMap(({ panel, song, steps, early, during }) =>
       steps.map((step): OpenWork => {
         const key = workKey(song, panel, step.id);
-        const person = moverOf(evening, panels.get(panel));
+        const person = moverOn(evening, panel);
         const state = stateOf(marks, key);
         return { key, song, panel, person, step, early, during, left, state };
       }),

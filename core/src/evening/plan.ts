@@ -180,46 +180,41 @@ function shareOut(
   freeSeconds: (song: Song) => number,
 ): Share[] {
   const left = jobs.map((job) => ({ job, steps: [...job.steps] }));
-  /** @param may whether a job may be done here @param must whether it is due here, time or not */
+  /**
+   * What is done in a stretch before a song, the break or the song before.
+   * @param played number of the song that is played meanwhile, or would be next
+   * @param due what is due at its end is done, whether there is time or not
+   */
   const work = (
+    until: number,
     capacity: number,
-    may: (job: Job) => boolean,
-    must: (job: Job) => boolean,
+    played: number,
+    due: boolean,
   ): { portions: Portion[]; used: number } => {
     const portions: Portion[] = [];
     let used = 0;
     const here = left
-      .filter(({ job, steps }) => steps.length > 0 && may(job))
+      // What nobody hears while it is played, and panels that rest in it.
+      .filter(({ job, steps }) => steps.length > 0 && job.last < played + (job.free ? 1 : 0))
       .sort((a, b) => a.job.until - b.job.until || a.job.last - b.job.last);
     for (const { job, steps } of here) {
+      const must = due && job.until === until;
       const taken: Work[] = [];
       while (steps.length > 0) {
         const next = steps[0]!;
-        if (!must(job) && used + next.seconds > capacity) break;
+        if (!must && used + next.seconds > capacity) break;
         taken.push(next);
         steps.shift();
         used += next.seconds;
       }
-      if (taken.length > 0) addPortion(portions, job, taken, !must(job));
+      if (taken.length > 0) addPortion(portions, job, taken, job.until > until);
     }
     return { portions, used };
   };
   return songs.map((song, at): Share => {
     const before = songs[at - 1];
-    const during = before
-      ? work(
-          freeSeconds(before),
-          // While the song before is played: what nobody hears, and panels that rest in it.
-          (job) => job.until >= at && (job.free ? job.last <= at - 1 : job.last < at - 1),
-          () => false,
-        ).portions
-      : [];
-    const { portions, used } = work(
-      song.pause,
-      (job) => job.until >= at && (job.free ? job.last <= at : job.last < at),
-      (job) => job.until === at,
-    );
-    return { portions, during, used };
+    const during = before ? work(at, freeSeconds(before), at - 1, false).portions : [];
+    return { ...work(at, song.pause, at, true), during };
   });
 }
 

@@ -5,6 +5,7 @@ import {
   formatDuration,
   formatSetting,
   moverOf,
+  moverOn,
   nameOf,
   panelOf,
   planEvening,
@@ -41,13 +42,7 @@ export function makeBooklet(content: BookletContent): Promise<Uint8Array> {
   const ways = new Ways(
     (patch) => library[patch],
     (panel) => before[panel],
-    (panel) =>
-      times[
-        moverOf(
-          evening,
-          evening.panels.find((p) => p.id === panel),
-        )
-      ],
+    (panel) => times[moverOn(evening, panel)],
   );
   const plan = planEvening(evening, ways);
   return makePaper(evening.name, (doc) => {
@@ -204,10 +199,9 @@ class Book {
 
   private rowsOf(one: Break): { head: boolean; text: string }[] {
     const people = new Map(this.evening.people.map((p) => [p.id, p.name]));
-    const panels = new Map(this.evening.panels.map((p) => [p.id, p]));
     const told = (portion: Portion, during: boolean): { head: boolean; text: string }[] => {
       const face = this.found(portion.song, portion.panel)?.instrument;
-      const who = people.get(moverOf(this.evening, panels.get(portion.panel))) ?? '';
+      const who = people.get(moverOn(this.evening, portion.panel)) ?? '';
       const early = portion.early ? `, already for ${this.songName(portion.song)}` : '';
       const heading = [
         [who, this.panelName(portion.panel)].filter(Boolean).join(': '),
@@ -224,9 +218,7 @@ class Book {
     };
     const inOrder = (all: readonly Portion[]): Portion[] =>
       [...all].sort((a, b) =>
-        moverOf(this.evening, panels.get(a.panel)).localeCompare(
-          moverOf(this.evening, panels.get(b.panel)),
-        ),
+        moverOn(this.evening, a.panel).localeCompare(moverOn(this.evening, b.panel)),
       );
     return [
       ...inOrder(one.during).flatMap((p) => told(p, true)),

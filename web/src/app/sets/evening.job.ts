@@ -1,17 +1,11 @@
-import { betterOrder, betterPanels, moverOf, planEvening, Ways } from '@hurrel/core';
+import { betterOrder, betterPanels, moverOn, planEvening, Ways } from '@hurrel/core';
 import type { EveningRequest, EveningWorker } from './messages';
 
 const waysOf = ({ evening, library, before, times }: EveningRequest): Ways =>
   new Ways(
     (patch) => library[patch],
     (panel) => before[panel],
-    (panel) =>
-      times[
-        moverOf(
-          evening,
-          evening.panels.find((p) => p.id === panel),
-        )
-      ],
+    (panel) => times[moverOn(evening, panel)],
   );
 
 export const eveningJob: EveningWorker = {

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Evening, type EveningPlan, formatDuration } from '@hurrel/core';
+import { type Evening, type EveningPlan, formatDuration, moverOn } from '@hurrel/core';
 
 interface Cell {
   at: number;
@@ -124,10 +124,8 @@ export class LoadGrid {
   readonly picked = output<number>();
 
   protected readonly rows = computed(() => {
-    const { people, songs, panels } = this.evening();
+    const { people, songs } = this.evening();
     const all = people.length > 0 ? people : [{ id: '', name: 'hands' }];
-    const moverOf = (panel: string): string =>
-      panels.find((p) => p.id === panel)?.by ?? people[0]?.id ?? '';
     return all.map(({ id, name }) => ({
       id,
       name,
@@ -135,7 +133,7 @@ export class LoadGrid {
         const seconds = one.loads[id] ?? 0;
         const over = seconds > one.length + 1e-9;
         const during = one.during
-          .filter((p) => moverOf(p.panel) === id)
+          .filter((p) => moverOn(this.evening(), p.panel) === id)
           .reduce((sum, p) => sum + p.seconds, 0);
         const while_ = during > 0 ? `, ${formatDuration(during)} in the song before` : '';
         return {

@@ -11,6 +11,7 @@ import { RouterLink } from '@angular/router';
 import {
   type Break,
   formatDuration,
+  moverOn,
   type Portion,
   readDuration,
   type Song,
@@ -133,7 +134,7 @@ export class SetPage {
 
   protected mover(panel: string): string {
     const evening = this.desk.evening();
-    const by = evening?.panels.find((p) => p.id === panel)?.by ?? evening?.people[0]?.id;
+    const by = evening && moverOn(evening, panel);
     return evening?.people.find((p) => p.id === by)?.name ?? '';
   }
 

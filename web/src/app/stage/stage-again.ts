@@ -1,4 +1,4 @@
-import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { formatDuration, type OpenWork } from '@hurrel/core';
 import { StageDesk } from './stage-desk';
 
@@ -16,7 +16,7 @@ import { StageDesk } from './stage-desk';
         <ol>
           @for (one of stage.slow().slice(0, 5); track one.work.key) {
             <li>
-              <strong>{{ says()(one.work) }}</strong>
+              <strong>{{ stage.says(one.work) }}</strong>
               <span class="quiet"
                 >{{ one.seconds.toFixed(1) }} s, planned
                 {{ one.work.step.seconds.toFixed(1) }} s</span
@@ -41,7 +41,6 @@ import { StageDesk } from './stage-desk';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StageAgain {
-  readonly says = input.required<(work: OpenWork) => string>();
   protected readonly stage = inject(StageDesk);
   protected readonly time = formatDuration;
 

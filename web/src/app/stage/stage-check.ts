@@ -20,7 +20,7 @@ import { startWorker } from '../workers/start';
   selector: 'hur-stage-check',
   template: `
     <section>
-      <h3>{{ panelName() }}</h3>
+      <h3>{{ stage.panelName(panel()) }}</h3>
       @if (told(); as note) {
         <p class="play">
           Play <strong class="mono">{{ name(note.note) }}</strong>
@@ -38,7 +38,7 @@ import { startWorker } from '../workers/start';
           <ol>
             @for (work of suspects(); track work.key) {
               <li>
-                <strong>{{ says()(work) }}</strong>
+                <strong>{{ stage.says(work) }}</strong>
                 <span class="quiet">{{ why(work) }}</span>
                 <button type="button" class="act small" (click)="again(work)">
                   Do it once more
@@ -69,21 +69,20 @@ import { startWorker } from '../workers/start';
 })
 export class StageCheck {
   readonly panel = input.required<string>();
-  readonly panelName = input.required<string>();
-  readonly song = input.required<string>();
   readonly work = input.required<readonly OpenWork[]>();
-  readonly says = input.required<(work: OpenWork) => string>();
   /** Somebody says that it sounds wrong. */
   readonly wrong = input(false);
 
-  private readonly stage = inject(StageDesk);
+  protected readonly stage = inject(StageDesk);
   private readonly live = inject(LiveService);
   protected readonly told = signal<TellingNote | null>(null);
   /** What the doctor says of what stands now. */
   protected readonly findings = signal<readonly string[]>([]);
   protected readonly error = signal('');
   protected readonly name = midiToNote;
-  private readonly goal = computed(() => this.stage.goal(this.song(), this.panel()));
+  private readonly goal = computed(() =>
+    this.stage.goal(this.stage.song()?.id ?? '', this.panel()),
+  );
   private readonly steps = computed(() => this.work().map((w) => w.step), {
     equal: (a, b) => a.length === b.length && a.every((s, i) => s.id === b[i]!.id),
   });
@@ -167,7 +166,7 @@ export class StageCheck {
     const words = unheard
       .slice(0, 3)
       .flatMap((step) => this.work().find((w) => w.step.id === step.id) ?? [])
-      .map((w) => this.says()(w));
+      .map((w) => this.stage.says(w));
     const more = unheard.length - words.length;
     return words.join('; ') + (more > 0 ? ` and ${more} more` : '');
   }

@@ -67,7 +67,7 @@ const plan: EveningPlan = {
       song: 'two',
       length: 60,
       portions: [portion('s', 'two', 'a')],
-      during: [],
+      during: [portion('s', 'two', 'x')],
       loads: {},
       over: 0,
     },
@@ -138,6 +138,18 @@ describe('one person’s way through the breaks', () => {
     expect(stage.begun()).toBeNull();
   });
 
+  it('counts what is done during the song before only once that is over', () => {
+    const { stage } = onStage();
+    stage.go(1);
+    const left = 3 * stage.work().filter((w) => w.left).length;
+    expect(stage.needs()).toBe(left + 3);
+    stage.tick(stage.work().find((w) => w.during));
+    expect(stage.begun()).toBeNull();
+    stage.back();
+    stage.begin();
+    expect(stage.needs()).toBe(left + 6);
+  });
+
   it('is each person’s own: nobody waits for anybody else', () => {
     const { stage, line, ids } = onStage();
     line.say(placeKey('high'), 'two');
@@ -145,7 +157,7 @@ describe('one person’s way through the breaks', () => {
     stage.go(1);
     expect(stage.song()?.id).toBe('two');
     // What was left open before comes first, but for what this song moves anyway.
-    expect(ids()).toEqual(['b', 'c', 'a']);
+    expect(ids()).toEqual(['b', 'c', 'x', 'a']);
     stage.go(7);
     expect(stage.at()).toBe(1);
   });

@@ -6,10 +6,11 @@ import {
   handKindOf,
   type Instrument,
   inTurn,
-  moverOf,
+  moverOn,
   type OpenWork,
   type Patch,
   placeKey,
+  sayStep,
   secondsLeft,
   slowOf,
   type Song,
@@ -30,7 +31,6 @@ export class StageDesk {
 
   /** Whose screen this is; empty for everybody's. */
   readonly person = signal('');
-  /** The song that was last gone to here: a place that others may set is theirs. */
   readonly songs = computed((): readonly Song[] => this.desk.evening()?.songs ?? []);
 
   /** Number of the break that this person stands in. */
@@ -58,7 +58,11 @@ export class StageDesk {
       .filter((w) => w.state === 'done')
       .sort((a, b) => (marks[b.key]?.clock ?? 0) - (marks[a.key]?.clock ?? 0));
   });
-  readonly needs = computed(() => secondsLeft(this.work()));
+  /** Seconds that the break still has to do; while the song before is played, without what is done meanwhile. */
+  readonly needs = computed(() => {
+    const playing = this.begun() === null;
+    return secondsLeft(this.work().filter((w) => !(playing && w.during)));
+  });
   /** When the break began, in ms; null while the song before is still played. */
   readonly begun = computed(() => {
     const said = this.line.marks()[begunKey(this.song()?.id ?? '')]?.value;
@@ -82,13 +86,17 @@ export class StageDesk {
     const evening = this.desk.evening();
     if (!evening) return [];
     return (this.song()?.plays ?? []).filter(
-      (p) =>
-        this.person() === '' ||
-        moverOf(
-          evening,
-          evening.panels.find((one) => one.id === p.panel),
-        ) === this.person(),
+      (p) => this.person() === '' || moverOn(evening, p.panel) === this.person(),
     );
+  });
+
+  /** What of this break can be checked by a key, panel by panel. */
+  readonly checks = computed(() => {
+    const all = this.work().filter((w) => w.song === this.song()?.id);
+    return this.plays().flatMap(({ panel }) => {
+      const work = all.filter((w) => w.panel === panel);
+      return work.length > 0 ? [{ panel, work }] : [];
+    });
   });
 
   private lastTick: number | null = null;
@@ -114,6 +122,20 @@ export class StageDesk {
     return { play, patch: { ...wanted, settings }, face };
   }
 
+  panelName(panel: string): string {
+    return this.desk.panelName(panel);
+  }
+
+  songName(id: string): string {
+    return this.songs().find((s) => s.id === id)?.name ?? '';
+  }
+
+  /** A movement in a line, in the words of its panel. */
+  says(work: OpenWork): string {
+    const face = this.goal(work.song, work.panel)?.face;
+    return face ? sayStep(face, work.step) : '';
+  }
+
   /** Controls of a panel that stand for several songs, this one among them. */
   shared(song: string, panel: string): Compromise[] {
     const number = (id: string): number => this.songs().findIndex((s) => s.id === id);
@@ -136,7 +158,8 @@ export class StageDesk {
         : {}),
     });
     this.lastTick = Date.now();
-    this.begin();
+    // What is done during the song before says nothing of its end.
+    if (!work.during) this.begin();
   }
 
   later(): void {

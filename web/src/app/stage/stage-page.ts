@@ -2,7 +2,6 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   inject,
   input,
@@ -11,12 +10,10 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
-  formatDuration,
   type Instrument,
   type OpenWork,
   practiceOf,
   type RebuildPlan,
-  sayStep,
   stepName,
 } from '@hurrel/core';
 import { openDocument } from '../document/open-document';
@@ -27,15 +24,13 @@ import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
 import { PanelShows } from './panel-shows';
-import { StageAgain } from './stage-again';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
+import { StageHead } from './stage-head';
+import { StageReady } from './stage-ready';
 import { StageStart } from './stage-start';
 import { StageWhere } from './stage-where';
 import { WalkLine } from '../walk/walk-line';
-
-/** How often the clock is looked at, in ms. */
-const CLOCK_MS = 500;
 
 /** On stage: one break and one movement at a time, for one person's hands; what others do is seen as they do it. */
 @Component({
@@ -45,8 +40,9 @@ const CLOCK_MS = 500;
     HandMap,
     MovementView,
     RouterLink,
-    StageAgain,
     StageCheck,
+    StageHead,
+    StageReady,
     StageStart,
     StageWhere,
   ],
@@ -76,18 +72,9 @@ export class StagePage {
     EveningActions,
     () => eveningSides,
   );
-  protected readonly time = formatDuration;
-  protected readonly clock = signal(Date.now());
   /** What was asked for beside the movements. */
   protected readonly asking = signal<'where' | 'wrong' | null>(null);
 
-  /** Seconds of the break that are left; its length while it has not begun. */
-  protected readonly left = computed(() => {
-    const [song, begun] = [this.stage.song(), this.stage.begun()];
-    if (!song) return 0;
-    return begun === null ? song.pause : song.pause - (this.clock() - begun) / 1000;
-  });
-  protected readonly short = computed(() => this.left() < this.stage.needs());
   protected readonly goal = computed(() => {
     const now = this.stage.now();
     return now ? this.stage.goal(now.song, now.panel) : null;
@@ -107,25 +94,6 @@ export class StagePage {
     const now = this.stage.now();
     return this.stage.done().find((w) => w.panel === now?.panel)?.step;
   });
-  protected readonly percent = computed(() => {
-    const all = this.stage.work().length;
-    return all === 0 ? 100 : Math.round((100 * (all - this.stage.turn().length)) / all);
-  });
-  /** Panels with something to check once all is done. */
-  protected readonly checks = computed(() => {
-    const all = this.stage.work().filter((w) => w.song === this.stage.song()?.id);
-    return this.stage.plays().flatMap(({ panel }) => {
-      const work = all.filter((w) => w.panel === panel);
-      return work.length > 0 ? [{ panel, work }] : [];
-    });
-  });
-  /** Panels of this person on which the song plays something that is gone. */
-  protected readonly gone = computed(() => {
-    const here = new Set(this.stage.plays().map((p) => p.panel));
-    return (this.desk.plan()?.gone ?? [])
-      .filter((g) => g.song === this.stage.song()?.id && here.has(g.panel))
-      .map((g) => g.panel);
-  });
   protected readonly panelWork = computed(() => {
     const panel = this.stage.now()?.panel ?? this.stage.done()[0]?.panel;
     return this.stage.work().filter((w) => w.panel === panel && !w.left);
@@ -136,21 +104,13 @@ export class StagePage {
     return (this.desk.plan()?.breaks ?? [])
       .map((one, at) => {
         const needs = who ? (one.loads[who] ?? 0) : Math.max(0, ...Object.values(one.loads));
-        return { at, name: this.songName(one.song), needs, length: one.length };
+        return { at, name: this.stage.songName(one.song), needs, length: one.length };
       })
       .filter((b) => b.needs > 0 && b.at > 0)
       .sort((a, b) => b.needs / Math.max(1, b.length) - a.needs / Math.max(1, a.length))
       .slice(0, 3);
   });
   protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
-  protected readonly panelName = (panel: string): string => this.desk.panelName(panel);
-  protected readonly says = (work: OpenWork): string => {
-    const face = this.stage.goal(work.song, work.panel)?.face;
-    return face ? sayStep(face, work.step) : '';
-  };
-  protected readonly songName = (id: string): string =>
-    this.stage.songs().find((s) => s.id === id)?.name ?? '';
-
   constructor() {
     effect(() => {
       const walk = this.walk();
@@ -170,8 +130,6 @@ export class StagePage {
       this.stage.at();
       untracked(() => this.asking.set(null));
     });
-    const timer = setInterval(() => this.clock.set(Date.now()), CLOCK_MS);
-    inject(DestroyRef).onDestroy(() => clearInterval(timer));
     useShortcuts('On stage', [
       { keys: ['Space', 'Enter', 'PageDown'], says: 'Done, and on', act: () => this.on() },
       { keys: ['ArrowLeft', 'PageUp'], says: 'Back', act: () => this.back() },
@@ -211,7 +169,7 @@ export class StagePage {
   protected sharedBy({ song, panel, step }: OpenWork): string {
     if (step.kind !== 'movement') return '';
     const shared = this.stage.shared(song, panel).find((c) => c.control === step.control);
-    return shared ? `${this.songName(shared.from)} to ${this.songName(shared.to)}` : '';
+    return shared ? `${this.stage.songName(shared.from)} to ${this.stage.songName(shared.to)}` : '';
   }
 
   protected target({ step }: OpenWork): string {

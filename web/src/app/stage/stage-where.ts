@@ -1,5 +1,14 @@
-import { ChangeDetectionStrategy, Component, computed, input, output, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  inject,
+  input,
+  output,
+  signal,
+} from '@angular/core';
 import { nextLook, type OpenWork } from '@hurrel/core';
+import { StageDesk } from './stage-desk';
 
 /** Where am I: asks for the fewest looks that tell how far a panel is. */
 @Component({
@@ -8,9 +17,10 @@ import { nextLook, type OpenWork } from '@hurrel/core';
     <section role="group" aria-label="Where am I">
       @if (asked(); as work) {
         <p class="quiet">
-          Look {{ answers().size + 1 }} of at most {{ most() }}, on {{ panelName()(work.panel) }}
+          Look {{ answers().size + 1 }} of at most {{ most() }}, on
+          {{ stage.panelName(work.panel) }}
         </p>
-        <h2 class="look">{{ says()(work) }}</h2>
+        <h2 class="look">{{ stage.says(work) }}</h2>
         <p>Does it stand so?</p>
         <div class="choices">
           <button type="button" class="act main" (click)="reply(work, true)">It does</button>
@@ -26,11 +36,10 @@ import { nextLook, type OpenWork } from '@hurrel/core';
 export class StageWhere {
   /** What the break moves on one panel, in order. */
   readonly work = input.required<readonly OpenWork[]>();
-  readonly says = input.required<(work: OpenWork) => string>();
-  readonly panelName = input.required<(panel: string) => string>();
   /** How many are done; null when it was given up. */
   readonly closed = output<number | null>();
 
+  protected readonly stage = inject(StageDesk);
   protected readonly answers = signal<ReadonlyMap<string, boolean>>(new Map());
   protected readonly most = computed(() => Math.ceil(Math.log2(this.work().length + 1)));
   protected readonly asked = computed((): OpenWork | null => {

@@ -1,0 +1,49 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  DestroyRef,
+  inject,
+  input,
+  signal,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { formatDuration } from '@hurrel/core';
+import { WalkLine } from '../walk/walk-line';
+import { StageDesk } from './stage-desk';
+
+/** How often the clock is looked at, in ms. */
+const CLOCK_MS = 500;
+
+/** Where one stands in the evening: the break, its time against what is still needed, and whether the others hear. */
+@Component({
+  selector: 'hur-stage-head',
+  imports: [RouterLink],
+  templateUrl: './stage-head.html',
+  styleUrl: './stage-head.scss',
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class StageHead {
+  readonly setId = input.required<string>();
+  protected readonly stage = inject(StageDesk);
+  protected readonly line = inject(WalkLine);
+  protected readonly time = formatDuration;
+  private readonly clock = signal(Date.now());
+
+  /** Seconds of the break that are left; its length while it has not begun. */
+  protected readonly left = computed(() => {
+    const [song, begun] = [this.stage.song(), this.stage.begun()];
+    if (!song) return 0;
+    return begun === null ? song.pause : song.pause - (this.clock() - begun) / 1000;
+  });
+  protected readonly short = computed(() => this.left() < this.stage.needs());
+  protected readonly percent = computed(() => {
+    const all = this.stage.work().length;
+    return all === 0 ? 100 : Math.round((100 * (all - this.stage.turn().length)) / all);
+  });
+
+  constructor() {
+    const timer = setInterval(() => this.clock.set(Date.now()), CLOCK_MS);
+    inject(DestroyRef).onDestroy(() => clearInterval(timer));
+  }
+}
