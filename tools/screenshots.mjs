@@ -43,7 +43,9 @@ try {
     const bass = app.idOf('Winch Room bass');
     const horn = app.idOf('Fog Signal horn');
     const focus = (id) => (page) => page.locator(`[data-control="${id}"]`).focus();
-    await shoot(app, 'library', '/library');
+    await shoot(app, 'library', '/library', {
+      act: (page) => page.locator('main a[href^="/patch/"]').nth(8).waitFor(),
+    });
     await shoot(app, 'chart', `/patch/${bass}/chart`, { act: focus('cutoff') });
     const bell = app.idOf('Fog Signal bell buoy');
     await shoot(app, 'cabinet', `/patch/${bell}/chart`, {
