@@ -32,7 +32,7 @@ export const effects = {
     equation:
       'u = gain * in/C, C = 8 V * gain/(gain - 1); soft u/sqrt(1 + u^2); hard u held in -1..1; fold sin(pi/2 u); one-sided soft, the lower half at half the ceiling; made up by C/sqrt(gain)',
     source:
-      'Computed at four times the sample rate, 97-tap linear-phase filters, each sample the mean of the curve on the way from the last (Parker, Zavalishin and Le Bivic, DAFx 2016). Late by 24 samples.',
+      'Computed at sixteen times the sample rate, thirty-two where it folds, linear-phase filters, each sample the mean of the curve on the way from the last (Parker, Zavalishin and Le Bivic, DAFx 2016): what folds down stays 75 dB under a saw of 5 V to 1760 Hz at any gain. Late by 50 samples.',
     inputs: { in: 'audio', ...driveMoves.inputs },
     byVoltage: driveMoves.byVoltage,
     outputs: { out: 'audio' },

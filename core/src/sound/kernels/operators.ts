@@ -1,5 +1,5 @@
 import { C4_HZ } from '../../theory/pitch';
-import { type Kernel, kernelOf, type KernelContext } from '../kernel';
+import { BLOCK, type Kernel, kernelOf, type KernelContext } from '../kernel';
 import { Downsampler, FACTOR } from '../oversample';
 import { sinTurns } from '../../theory/portable';
 import { exp2Quick } from '../quick';
@@ -31,7 +31,7 @@ const overPitch = <P extends { state: object }>(
         pitch: context.input('pitch'),
         mod: context.input('mod'),
         out: context.output('out'),
-        four: new Float64Array(FACTOR),
+        four: new Float64Array(FACTOR * BLOCK),
         base: C4_HZ / context.sampleRate,
       };
     },
@@ -40,9 +40,9 @@ const overPitch = <P extends { state: object }>(
       for (let i = from; i < to; i++) {
         const inc = base * exp2Quick(pitch[i]! + mod[i]! + tuning.was + tuning.slope * i);
         const step = (inc < TOP ? inc : TOP) / FACTOR;
-        for (let k = 0; k < FACTOR; k++) four[k] = value(own, i, step);
-        out[i] = PEAK * down.pull(four);
+        for (let k = FACTOR * i; k < FACTOR * (i + 1); k++) four[k] = PEAK * value(own, i, step);
       }
+      down.down(four, out, from, to);
     },
   );
 
