@@ -109,6 +109,16 @@ test('a plug breaks a wire: it is told at the jack, silence is explained and men
   await expect(lines(page)).toHaveCount(0);
 });
 
+test('the path tells what stands at a module while a note is held', async ({ page, api }) => {
+  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/path`);
+  await page.locator('[data-node="mix"]').click();
+  const volts = page.locator('hur-port-volts');
+  // A pulse that is not square has direct current in it.
+  await expect(volts).toContainText(/out.*\d\.\d\d to \d\.\d\d V.*V of it direct/);
+  await page.locator('[data-node="env1"]').click();
+  await expect(volts).toContainText(/out\d\.\d\d to \d\.\d\d V$/);
+});
+
 test('the path shows shapes and lets one layer be heard alone', async ({ page, api }) => {
   await tapSound(page);
   await page.goto(`/patch/${await api.idOf('Fog Signal bell buoy')}/path`);

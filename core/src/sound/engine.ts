@@ -137,9 +137,14 @@ export class Engine {
 
   /** What stands at a port of the last block, in V (readings in their own unit). The buffer is reused. */
   port(node: string, port: string, voice = 0): Float64Array {
-    const buffer = this.outputs.get(`${node}.${port}`)?.[voice];
+    const buffer = this.voice(node, port, voice);
     if (!buffer) throw new Error(`There is no output "${node}.${port}".`);
     return buffer;
+  }
+
+  /** The same, undefined where an output or its voice is none. */
+  voice(node: string, port: string, voice: number): Float64Array | undefined {
+    return this.outputs.get(`${node}.${port}`)?.[voice];
   }
 
   /** Something played now: in the next block, so many samples after its beginning. */

@@ -8,3 +8,4 @@ export * from './pattern-player';
 export * from './part';
 export * from './render-parts';
 export * from './part-source';
+export * from './volts';

@@ -10,6 +10,7 @@ import { measureJob } from '../app/sound/measure.job';
 import { previewJob } from '../app/sound/preview.job';
 import { sensitivityJob } from '../app/sound/sensitivity.job';
 import { travelJob } from '../app/sound/travel.job';
+import { voltsJob } from '../app/sound/volts.job';
 import { stageJob } from '../app/stage/stage.job';
 import type { JobName } from '../app/workers/start';
 
@@ -20,6 +21,7 @@ const jobs = {
   preview: previewJob,
   measure: measureJob,
   travel: travelJob,
+  volts: voltsJob,
   checkup: checkupJob,
   run: runJob,
   mix: mixJob,

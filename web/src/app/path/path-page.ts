@@ -23,13 +23,14 @@ import {
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
 import { drawPath } from './layout';
+import { PortVolts } from './port-volts';
 
 const EMPTY: Path = { nodes: [], edges: [], graph: { nodes: [], edges: [], output: '' } };
 
 /** The signal path of a patch: drawn from the compiled graph, folded into the shapes people know, heard by layers. */
 @Component({
   selector: 'hur-path-page',
-  imports: [RouterLink],
+  imports: [RouterLink, PortVolts],
   templateUrl: './path-page.html',
   styleUrl: './path-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

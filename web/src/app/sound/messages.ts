@@ -10,6 +10,7 @@ import type {
   SoundFacts,
   TravelEnds,
   TravelPoint,
+  Volts,
   WavFormat,
 } from '@hurrel/core';
 
@@ -46,8 +47,7 @@ export interface MatchRequest {
   first: { instrument: Instrument; patch: Patch };
   /** A patch, or the channels of a recording. */
   second:
-    | { instrument: Instrument; patch: Patch }
-    | { channels: Float32Array[]; sampleRate: number };
+    { instrument: Instrument; patch: Patch } | { channels: Float32Array[]; sampleRate: number };
 }
 export interface MatchWorker {
   /** Loudness of both in LUFS. */
@@ -75,6 +75,11 @@ export interface ValueRequest {
 export interface MeasureWorker {
   measure(request: MeasureRequest): MeasureAnswer;
   value(request: ValueRequest): MeasuredValue;
+}
+
+/** What stands at the ports of a patch while its first note is held. */
+export interface VoltsWorker {
+  volts(request: { instrument: Instrument; patch: Patch }): Volts[];
 }
 
 export interface TravelRequest {

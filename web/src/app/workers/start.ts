@@ -5,6 +5,7 @@ export type JobName =
   | 'preview'
   | 'measure'
   | 'travel'
+  | 'volts'
   | 'checkup'
   | 'run'
   | 'mix'

@@ -1,0 +1,14 @@
+import { compile, phraseToNotes, voltsAt } from '@hurrel/core';
+import type { VoltsWorker } from './messages';
+
+const RATE = 48000;
+/** Played where a patch has no phrase. */
+const MIDDLE = { start: 0, duration: 1, note: 60, velocity: 100 };
+
+export const voltsJob: VoltsWorker = {
+  volts({ instrument, patch }) {
+    const phrase = phraseToNotes(patch.phrase, patch.tempo);
+    const notes = phrase.length > 0 ? phrase : [MIDDLE];
+    return voltsAt(compile(instrument, patch), notes, { sampleRate: RATE, tempo: patch.tempo });
+  },
+};
