@@ -25,8 +25,18 @@ export function signalMark(signal: JackSignal, x: number, y: number, r: number):
   }
 }
 
+export const SMALLEST_JACK_NAME = 10.5;
+/** A larger one would reach into the frame of an output. */
+export const LARGEST_JACK_NAME = 13;
+
+/** Where the line stands on which a jack's name is written. */
+export const jackNameAt = (jack: Jack): { x: number; y: number } => ({
+  x: jack.place.x,
+  y: jack.place.y + jackRadius(jack) + 15,
+});
+
 /** A jack: its ring (a frame around it for what gives a signal), the mark of its signal, its name. */
-export function drawJack(jack: Jack): Shape[] {
+export function drawJack(jack: Jack, size = SMALLEST_JACK_NAME): Shape[] {
   const { x, y } = jack.place;
   const r = jackRadius(jack);
   const shapes: Shape[] = [{ kind: 'path', pen: 'jack', d: circle(x, y, r) }];
@@ -42,7 +52,7 @@ export function drawJack(jack: Jack): Shape[] {
     pen: `mark-${jack.signal}`,
     d: signalMark(jack.signal, x, y, r * 0.52),
   });
-  shapes.push({ kind: 'text', lettering: 'name', x, y: y + r + 15, size: 10.5, text: jack.name });
+  shapes.push({ kind: 'text', lettering: 'name', ...jackNameAt(jack), size, text: jack.name });
   return shapes;
 }
 

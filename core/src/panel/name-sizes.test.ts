@@ -2,7 +2,8 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { instrumentSchema } from '../instrument/schema';
 import { panelOf } from '../instrument/panel-of';
 import { drawControl } from './draw-control';
-import { nameSizes } from './name-sizes';
+import { drawJack } from './draw-jack';
+import { jackNameSizes, nameSizes } from './name-sizes';
 
 const library = new URL('../../../library/instruments/', import.meta.url);
 const faces = readdirSync(library).map((file) =>
@@ -38,6 +39,34 @@ describe('the names on a panel', () => {
       }
     },
   );
+
+  it.each(faces.map((f) => [f.name, f] as const))(
+    'of jacks of %s are larger where there is room, and meet no other that did not',
+    (_, face) => {
+      const sizes = jackNameSizes(face);
+      expect(sizes.size).toBe(face.jacks.length);
+      const names = face.jacks.map((jack) => {
+        const size = sizes.get(jack.id)!;
+        const shape = drawJack(jack, size).find((s) => s.kind === 'text');
+        if (shape?.kind !== 'text') throw new Error(`${jack.name} has no name`);
+        const half = (0.54 * size * jack.name.length) / 2;
+        return { x: shape.x, y: shape.y, size, half, section: jack.section };
+      });
+      names.forEach((a, i) => {
+        expect(a.size).toBeGreaterThanOrEqual(10.5);
+        expect(a.size).toBeLessThanOrEqual(13);
+        if (a.size === 10.5) return;
+        for (const b of names.slice(i + 1))
+          if (a.section === b.section && Math.abs(a.y - b.y) < 12 && b.size > 10.5)
+            expect(Math.abs(a.x - b.x)).toBeGreaterThanOrEqual(a.half + b.half - 1);
+      });
+    },
+  );
+
+  it('of most jacks grow somewhere', () => {
+    const all = faces.flatMap((face) => [...jackNameSizes(face).values()]);
+    expect(all.filter((size) => size > 10.5).length / all.length).toBeGreaterThan(0.4);
+  });
 
   it('are as large as letters become where nothing is near', () => {
     const [face] = faces;

@@ -1,5 +1,7 @@
-import type { Control, Section } from '../instrument/schema';
+import type { Jack } from '../instrument/jack';
+import type { Control, Instrument, Section } from '../instrument/schema';
 import { drawControl, SMALLEST_NAME } from './draw-control';
+import { jackBox, jackNameAt, LARGEST_JACK_NAME, SMALLEST_JACK_NAME } from './draw-jack';
 import { type Box, controlBox } from './place';
 
 const LARGEST_NAME = 15;
@@ -8,12 +10,15 @@ const LETTER = 0.54;
 /** Units that names keep apart. */
 const APART = 5;
 
-interface Name {
+/** A thing with a name beneath it. */
+interface Named {
   id: string;
   x: number;
   y: number;
   letters: number;
   box: Box;
+  smallest: number;
+  largest: number;
 }
 
 /**
@@ -26,34 +31,73 @@ export function nameSizes(
   controls: readonly Control[],
   section?: Pick<Section, 'x' | 'width'>,
 ): Map<string, number> {
-  const names = controls.flatMap((control): Name[] => {
-    const shape = drawControl(control, undefined).find(
-      (s) => s.kind === 'text' && s.lettering === 'name',
-    );
-    if (shape?.kind !== 'text') return [];
-    const { x, y } = shape;
-    return [{ id: control.id, x, y, letters: control.name.length, box: controlBox(control) }];
-  });
-  return new Map(
-    names.map((name) => {
-      const half = (LETTER * name.letters) / 2;
-      const rooms = names.flatMap((other) => {
-        if (other === name) return [];
-        const across = Math.abs(other.x - name.x);
-        const { x, y, width, height } = other.box;
-        const level = Math.abs(other.y - name.y) < LARGEST_NAME;
-        const beside = name.y > y && name.y - LARGEST_NAME < y + height;
-        const gap = Math.max(x - name.x, name.x - (x + width));
-        return [
-          ...(level ? [(across - APART) / (half + (LETTER * other.letters) / 2)] : []),
-          ...(beside && gap > 0 ? [(gap - 1) / half] : []),
-        ];
-      });
-      const edges = section
-        ? [(Math.min(name.x - section.x, section.x + section.width - name.x) - 3) / half]
-        : [];
-      const size = Math.min(LARGEST_NAME, ...rooms, ...edges);
-      return [name.id, Math.max(SMALLEST_NAME, Math.floor(10 * size) / 10)];
-    }),
+  const names = controls.flatMap(namedControl);
+  return new Map(names.map((name) => [name.id, sizeOf(name, names, section)]));
+}
+
+/**
+ * The same of all jacks of a panel.
+ * @param panel a panel; of a cabinet its face
+ */
+export function jackNameSizes(
+  panel: Pick<Instrument, 'sections' | 'jacks' | 'controls'>,
+): Map<string, number> {
+  const sizes = new Map<string, number>();
+  for (const section of panel.sections) {
+    const jacks = panel.jacks.filter((j) => j.section === section.id).map(namedJack);
+    if (jacks.length === 0) continue;
+    const controls = panel.controls.filter((c) => c.section === section.id).flatMap(namedControl);
+    for (const jack of jacks) sizes.set(jack.id, sizeOf(jack, [...jacks, ...controls], section));
+  }
+  return sizes;
+}
+
+function namedControl(control: Control): Named[] {
+  const shape = drawControl(control, undefined).find(
+    (s) => s.kind === 'text' && s.lettering === 'name',
   );
+  if (shape?.kind !== 'text') return [];
+  const { x, y } = shape;
+  const [smallest, largest] = [SMALLEST_NAME, LARGEST_NAME];
+  const letters = control.name.length;
+  return [{ id: control.id, x, y, letters, box: controlBox(control), smallest, largest }];
+}
+
+function namedJack(jack: Jack): Named {
+  const { id, name, place } = jack;
+  const { y } = jackNameAt(jack);
+  return {
+    id,
+    x: place.x,
+    y,
+    letters: name.length,
+    box: jackBox(jack),
+    smallest: SMALLEST_JACK_NAME,
+    largest: LARGEST_JACK_NAME,
+  };
+}
+
+function sizeOf(
+  name: Named,
+  all: readonly Named[],
+  section: Pick<Section, 'x' | 'width'> | undefined,
+): number {
+  const half = (LETTER * name.letters) / 2;
+  const rooms = all.flatMap((other) => {
+    if (other === name) return [];
+    const across = Math.abs(other.x - name.x);
+    const { x, y, width, height } = other.box;
+    const level = Math.abs(other.y - name.y) < name.largest;
+    const beside = name.y > y && name.y - name.largest < y + height;
+    const gap = Math.max(x - name.x, name.x - (x + width));
+    return [
+      ...(level ? [(across - APART) / (half + (LETTER * other.letters) / 2)] : []),
+      ...(beside && gap > 0 ? [(gap - 1) / half] : []),
+    ];
+  });
+  const edges = section
+    ? [(Math.min(name.x - section.x, section.x + section.width - name.x) - 3) / half]
+    : [];
+  const size = Math.min(name.largest, ...rooms, ...edges);
+  return Math.max(name.smallest, Math.floor(10 * size) / 10);
 }

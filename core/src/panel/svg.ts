@@ -5,7 +5,7 @@ import type { Cable, Patch } from '../patch/schema';
 import { cablePath, plugStub } from './draw-cable';
 import { drawControl } from './draw-control';
 import { drawJack } from './draw-jack';
-import { nameSizes } from './name-sizes';
+import { jackNameSizes, nameSizes } from './name-sizes';
 import { paperFonts, paperPens } from './paper';
 import type { Shape } from './shape';
 
@@ -32,6 +32,7 @@ export function panelSvg(
   const across = millimetres ? `${millimetres.width}mm` : width;
   const down = millimetres ? `${(millimetres.width * height) / width}mm` : height;
   const title = [`${instrument.maker} ${instrument.name}`, patch?.name].filter(Boolean).join(': ');
+  const jackSizes = jackNameSizes(instrument);
   const parts = [
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${across}" height="${down}" role="img">`,
     `<title>${escaped(title)}</title>`,
@@ -43,7 +44,7 @@ export function panelSvg(
         `<text x="${x + 10}" y="${y + 18}" font-size="13" ${FAMILIES['bold']}>${escaped(`${i + 1} ${name}`)}</text>`
       );
     }),
-    ...instrument.jacks.flatMap((jack) => drawJack(jack).map(draw)),
+    ...instrument.jacks.flatMap((jack) => drawJack(jack, jackSizes.get(jack.id)).map(draw)),
     ...(patch?.cables ?? []).map((cable) => drawCable(instrument, cable)),
     ...instrument.sections.flatMap((section) => {
       const controls = instrument.controls.filter((c) => c.section === section.id);

@@ -84,6 +84,8 @@ export const jackWords = (jack: Jack): string =>
 })
 export class JackView {
   readonly jack = input.required<Jack>();
+  /** How large its name is written, in panel units. */
+  readonly nameSize = input<number>();
   readonly section = input('');
   /** What is plugged in, in words. */
   readonly plugged = input('');
@@ -95,7 +97,7 @@ export class JackView {
   readonly barred = input(false);
 
   protected readonly area = computed(() => jackBox(this.jack()));
-  protected readonly shapes = computed(() => drawJack(this.jack()));
+  protected readonly shapes = computed(() => drawJack(this.jack(), this.nameSize()));
   protected readonly plugMark = computed(() => {
     const { x, y } = this.jack().place;
     return signalMark(this.plug()!, x, y, Math.max(4.5, jackRadius(this.jack()) * 0.8));

@@ -17,6 +17,7 @@ import {
   type Control,
   controlCodes,
   inWorkingOrder,
+  jackNameSizes,
   type Instrument,
   isSwitched,
   type Jack,
@@ -125,6 +126,7 @@ export class Panel {
     const up = (size: number): number => (step > 0 ? Math.ceil(size / step) * step : size);
     return `0 0 ${up(width)} ${up(height)}`;
   });
+  protected readonly jackSizes = computed(() => jackNameSizes(this.instrument()));
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   /** Controls by section: what changes in one is painted by itself. */
