@@ -52,7 +52,7 @@ const scalePen = (setting: Setting | undefined): Pen =>
 export function faceReading(control: Control, setting: Setting | undefined): string {
   if (!setting) return '–';
   if (setting.kind === 'any') return 'any';
-  return formatValue(control, soundingValue(control, setting)).replace(/ (st|cents)$/, '');
+  return formatValue(control, soundingValue(control, setting)).replace(/ (st|cents|x)$/, '');
 }
 
 /** Size of a reading's letters, in panel units: as large as its room allows, so that it is read from a metre. */
