@@ -20,6 +20,7 @@ import { pictureRoutes } from './routes/pictures';
 import { removedRoutes } from './routes/removed';
 import { sessionRoutes } from './routes/sessions';
 import { sheetRoutes } from './routes/sheet';
+import { soundRoutes } from './routes/sounds';
 import { takeRoutes } from './routes/takes';
 import { walkRoutes, walkStream } from './routes/walks';
 import { unitRoutes } from './routes/units';
@@ -38,6 +39,9 @@ const PARCELS = '/api/v1/parcels';
 /** Largest photograph as a camera gives it. */
 const MAX_PHOTOGRAPH = 40 * 1024 * 1024;
 const PHOTOGRAPHS = '/api/v1/photographs';
+/** Largest recording that a patch is fed with: a minute of both sides, 32 bits at 48 kHz, and some. */
+const MAX_SOUND = 24 * 1024 * 1024;
+const SOUNDS = '/api/v1/sounds';
 
 /** Everything under /api/v1, a router for each thing that is spoken of. */
 const routers = [
@@ -92,10 +96,12 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   const take = limit(MAX_TAKE, 'A take may hold 200 MB at most.');
   const parcel = limit(MAX_PARCEL, 'A file may hold 1 GB at most.');
   const photograph = limit(MAX_PHOTOGRAPH, 'A photograph may hold 40 MB at most.');
+  const sound = limit(MAX_SOUND, 'What is fed in may hold 24 MB at most.');
   const kinds = [
     { is: isTake, allows: take },
     { is: isParcel, allows: parcel },
     { is: isPhotograph, allows: photograph },
+    { is: isSound, allows: sound },
   ];
   app.use('/api/*', (c, next) => (kinds.find((k) => k.is(c))?.allows ?? plain)(c, next));
   app.use('/api/*', (c, next) => (kinds.some((k) => k.is(c)) ? next() : jsonOnly(c, next)));
@@ -105,6 +111,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.route('/api/v1', libraryRoutes(services));
   // Bytes both ways: the client that is typed has no use for it.
   app.route('/api/v1', photographRoutes(services));
+  app.route('/api/v1', soundRoutes(services));
   app.route('/api/v1', walkStream(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',
@@ -122,6 +129,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
 }
 
 const isParcel = (c: Context): boolean => c.req.method === 'POST' && c.req.path === PARCELS;
+const isSound = (c: Context): boolean => c.req.method === 'POST' && c.req.path === SOUNDS;
 const isPhotograph = (c: Context): boolean => c.req.method === 'POST' && c.req.path === PHOTOGRAPHS;
 const isTake = (c: Context): boolean => c.req.method === 'POST' && TAKES.test(c.req.path);
 

@@ -28,6 +28,7 @@ async function main(): Promise<void> {
   if (config.demo) await loadDemo(database, services);
   await services.takes.clear();
   await services.photographs.clear();
+  await services.sounds.clear();
   await services.parcels.clear();
   const backups = new DailyBackups(database);
   backups.start();

@@ -8,6 +8,7 @@ import { EveningStore } from './store/evenings';
 import { InstrumentStore } from './store/instruments';
 import { PatchStore } from './store/patches';
 import { PhotographStore } from './store/photographs';
+import { SoundStore } from './store/sounds';
 import { ProgressStore } from './store/progress';
 import { ShownStore } from './store/shown';
 import { SessionStore } from './store/sessions';
@@ -37,6 +38,7 @@ export function createServices(database: Database, work: Work): Services {
     walks: new WalkStore(database, evenings),
     takes: new TakeStore(database, sessions),
     photographs: new PhotographStore(database),
+    sounds: new SoundStore(database),
     parcels: new WaitingParcels(() => services),
     work,
   };

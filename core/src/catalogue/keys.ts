@@ -150,6 +150,11 @@ export const keys = {
     inputs: {},
     outputs: { out: 'audio', left: 'audio', right: 'audio' },
     params: { level: number('x', 0, 8, 1) },
+    // Full scale is 10 V.
+    bounds: ({ number }) => {
+      const most = Math.min(20, 10 * number('level'));
+      return { out: [-most, most], left: [-most, most], right: [-most, most] };
+    },
     sounds: true,
   },
 } as const satisfies Record<string, ModuleSpec>;

@@ -2,17 +2,19 @@ import type { Jack } from '../instrument/jack';
 import type { Instrument, Module, Wire } from '../instrument/schema';
 import { hasCircuit, isSwitched } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
+import type { WithFed } from '../patch/feed';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';
 import { isModuleKind, moduleSpec } from '../catalogue';
 import type { Edge, Graph, GraphNode } from './graph';
-import { sortNodes } from './graph';
+import { FEED, sortNodes } from './graph';
 import { matrixRows } from './matrix';
 import { drives } from './standard';
 
 /** What of a patch decides about the circuit. */
 export type PanelState = Pick<Patch, 'settings' | 'cables' | 'revision'> &
-  Partial<Pick<Patch, 'matrix'>>;
+  Partial<Pick<Patch, 'matrix' | 'feed'>> &
+  WithFed;
 
 /** What is heard of an instrument without a circuit. */
 const SILENT: Graph = {
@@ -45,6 +47,11 @@ export function compile(instrument: Instrument, patch: PanelState): Graph {
     }
   }
   const edges = connect(instrument, patch, byId);
+  const fed = feedOf(instrument, patch);
+  if (fed) {
+    nodes.push(fed.node);
+    edges.push(fed.edge);
+  }
   if (instrument.matrix) {
     const rows = matrixRows(instrument.matrix, patch.matrix ?? [], (from, to) =>
       toEdge({ from, to }, byId),
@@ -55,7 +62,25 @@ export function compile(instrument: Instrument, patch: PanelState): Graph {
   const output = nodes.find((n) => n.kind === 'output');
   // Of a cabinet somebody may have taken the module away by which sound leaves.
   if (!output) return { ...SILENT, nodes: [...nodes, ...SILENT.nodes], edges };
-  return { nodes: sortNodes(nodes, edges), edges, output: output.id };
+  const graph = { nodes: sortNodes(nodes, edges), edges, output: output.id };
+  if (!fed || !patch.fed) return graph;
+  const { start, round } = fed.feed;
+  return { ...graph, feed: { ...patch.fed, start, round } };
+}
+
+/** What is fed in: the module that plays it, and where it leads. */
+function feedOf(instrument: Instrument, { feed }: PanelState) {
+  const jack = instrument.jacks.find((j) => j.id === feed?.jack && j.direction === 'in');
+  if (!feed || !jack?.port) return undefined;
+  const [node = '', port = ''] = jack.port.split('.');
+  return {
+    feed,
+    node: {
+      ...toNode({ id: FEED, kind: 'external', params: { level: feed.level } }),
+      name: feed.name,
+    },
+    edge: { from: { node: FEED, port: 'out' }, to: { node, port }, signal: 'audio' as const },
+  };
 }
 
 /** The instrument's modules with those of a revision in the place of their namesakes. */
@@ -96,7 +121,7 @@ function connect(
 ): Edge[] {
   const jacks = new Map(instrument.jacks.map((j) => [j.id, j]));
   const plugged = patch.cables.filter((c) => !c.inactive);
-  const broken = new Set(plugged.flatMap((c) => [c.from, c.to]));
+  const broken = new Set([...plugged.flatMap((c) => [c.from, c.to]), patch.feed?.jack]);
   const inside = instrument.circuit.wires.filter(
     (w) => w.normalOf === undefined || !broken.has(w.normalOf),
   );

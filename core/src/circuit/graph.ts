@@ -1,3 +1,4 @@
+import type { FedSound } from '../patch/feed';
 import { moduleSpec, type ModuleKind, type SignalKind } from '../catalogue';
 
 /** A place where a cable or wire ends. */
@@ -31,6 +32,17 @@ export interface Graph {
   edges: Edge[];
   /** Id of the node whose `out` is heard. */
   output: string;
+  /** What the node `FEED` plays, where the samples are at hand. */
+  feed?: GraphFeed;
+}
+
+/** Id of the node that plays what is fed in. */
+export const FEED = '+feed';
+
+/** A recording and how it is played. */
+export interface GraphFeed extends FedSound {
+  start: 'running' | 'key';
+  round: boolean;
 }
 
 interface Index {

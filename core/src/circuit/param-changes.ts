@@ -15,6 +15,8 @@ export function changesBetween(before: Graph, after: Graph): ParamChange[] | nul
   if (before.nodes.length !== after.nodes.length || before.edges.length !== after.edges.length) {
     return null;
   }
+  const [was, is] = [before.feed, after.feed];
+  if (was?.left !== is?.left || was?.start !== is?.start || was?.round !== is?.round) return null;
   const turns: ParamChange[] = [];
   for (const [i, node] of after.nodes.entries()) {
     const old = before.nodes[i]!;

@@ -24,5 +24,6 @@ export function prune(graph: Graph, notes: readonly TimedNote[]): Graph {
     nodes: graph.nodes.filter((n) => heard.has(n.id)),
     edges: passing.edges.filter((e) => heard.has(e.from.node) && heard.has(e.to.node)),
     output: graph.output,
+    ...(graph.feed ? { feed: graph.feed } : {}),
   };
 }

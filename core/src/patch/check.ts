@@ -5,6 +5,7 @@ import { isSwitched } from '../instrument/schema';
 import { panelOf } from '../instrument/panel-of';
 import { checkPlaced } from '../instrument/placed';
 import type { Pattern } from '../pattern/pattern';
+import { checkFeed } from './check-feed';
 import { checkOutboard } from './check-outboard';
 import type { Cable, MatrixRow, Patch } from './schema';
 
@@ -24,6 +25,7 @@ export function checkPatch(patch: Patch, definition: Instrument): Problem[] {
     report('/revision', `${instrument.name} has no revision "${patch.revision}".`);
   }
   checkOutboard(patch, definition, report);
+  checkFeed(patch, definition, report);
   checkStored(patch, instrument, report);
   const controls = new Map(instrument.controls.map((c) => [c.id, c]));
   const sections = new Set(instrument.sections.map((s) => s.id));

@@ -101,6 +101,17 @@ function noteDifferences(instrument: Instrument, a: Patch, b: Patch): Difference
 const sayOutboard = ({ outboard }: Patch): string =>
   outboard.map((t) => `${t.name}${t.off ? ' (off)' : ''}`).join(', then ') || 'nothing';
 
+/** What is fed in, in a line. */
+const sayFeed = ({ feed }: Patch): string =>
+  feed
+    ? [
+        `${feed.name} into ${feed.jack}`,
+        feed.start === 'key' ? 'started by keys' : 'running',
+        feed.round ? 'round and round' : 'once',
+        `at ${feed.level}`,
+      ].join(', ')
+    : 'nothing';
+
 const FIELDS: ToldField<Patch>[] = [
   ['name', 'Name', (p) => p.name],
   ['edition', 'Version of the instrument', (p) => String(editionOf(p))],
@@ -117,6 +128,7 @@ const FIELDS: ToldField<Patch>[] = [
     ({ stored: s }) => (s ? `bank ${s.bank}, place ${s.slot}, ${s.name}` : 'no place'),
   ],
   ['outlet', 'Taken off at', (p) => p.outlet ?? 'the output'],
+  ['feed', 'Fed in', sayFeed],
   ['outboard', 'Behind the instrument', sayOutboard],
   ['variations', 'Variations', (p) => p.variations.map((v) => v.name).join(', ') || 'none'],
   ['ends', 'Ends of wheel and pedal', (p) => `${Object.keys(p.ends).length} told`],

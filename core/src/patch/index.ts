@@ -12,5 +12,6 @@ export * from './matrix';
 export * from './variation';
 export { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
 export * from './outboard';
+export * from './feed';
 export * from './copy';
 export * from './settings-csv';

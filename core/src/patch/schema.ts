@@ -2,6 +2,7 @@ import { settingSchema } from '../reading/setting';
 import { phraseNoteSchema } from '../pattern/phrase';
 import * as z from 'zod';
 import { id } from '../instrument/atoms';
+import { feedSchema } from './feed';
 import { MOST_OUTBOARD, outboardSchema } from '../instrument/outboard';
 import { placedSchema } from '../instrument/rack';
 import { patternsSchema } from '../pattern/pattern';
@@ -108,6 +109,8 @@ export const patchSchema = z.strictObject({
     .optional(),
   /** Jack at which the sound is taken off; absent for the instrument's own output. */
   outlet: id.optional(),
+  /** A recording that is fed into it. */
+  feed: feedSchema.optional(),
   matrix: z.array(matrixRowSchema).max(64).default([]),
   variations: z.array(variationSchema).max(32).default([]),
   /** What wheel, bender, pedal, pressure and velocity do at their ends, by control. */

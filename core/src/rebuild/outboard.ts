@@ -1,5 +1,6 @@
 import type { Instrument } from '../instrument/schema';
 import type { Outboard } from '../instrument/outboard';
+import type { Feed } from '../patch/feed';
 import type { Patch } from '../patch/schema';
 import type { PanelBefore, Racking } from './step';
 
@@ -39,7 +40,35 @@ export function outboardSteps(
   });
   if (before.outlet !== patch.outlet)
     work('outlet', '', `Take the sound off at ${outletName(instrument, patch.outlet)}`, PLUGGED);
+  feedSteps(instrument, before.feed, patch.feed).forEach((text, i) =>
+    work(`feed-${i}`, '', text, PLUGGED),
+  );
   return steps;
+}
+
+/** What is done for a recording to be fed in: another plug, another recording, another way to start it. */
+function feedSteps(instrument: Instrument, was: Feed | undefined, is: Feed | undefined): string[] {
+  const nameOf = (id: string): string => instrument.jacks.find((j) => j.id === id)?.name ?? id;
+  if (!is) return was ? [`Take what is fed in out of the jack ${nameOf(was.jack)}`] : [];
+  const ways = [
+    is.start === 'key' ? 'started by each key' : 'running',
+    is.round ? 'round and round' : 'once',
+  ];
+  return [
+    ...(was?.jack === is.jack
+      ? []
+      : [
+          was
+            ? `Plug what is fed in from the jack ${nameOf(was.jack)} into ${nameOf(is.jack)}`
+            : `Plug a player into the jack ${nameOf(is.jack)}`,
+        ]),
+    ...(was?.sound === is.sound &&
+    was.start === is.start &&
+    was.round === is.round &&
+    was.level === is.level
+      ? []
+      : [`Feed in "${is.name}", ${ways.join(', ')}, up to ${(10 * is.level).toFixed(1)} V`]),
+  ];
 }
 
 /** The jack at which the sound is taken off, as the panel calls it. */

@@ -234,6 +234,7 @@ export const panelAfter = (
   ...(patch.rack ? { rack: patch.rack } : {}),
   outboard: patch.outboard,
   ...(patch.outlet === undefined ? {} : { outlet: patch.outlet }),
+  ...(patch.feed === undefined ? {} : { feed: patch.feed }),
   ...(patch.revision === undefined ? {} : { revision: patch.revision }),
 });
 
@@ -270,9 +271,9 @@ export function panelWith(
   const ended = new Set(done.map((s) => s.id));
   const all = (kind: Step['kind']): boolean =>
     plan.steps.every((s) => s.kind !== kind || ended.has(s.id));
-  const { rack, outboard, outlet, revision, stored } = patch;
+  const { rack, outboard, outlet, feed, revision, stored } = patch;
   if (all('rack')) Object.assign(panel, { rack, revision });
-  if (all('outboard')) Object.assign(panel, { outboard, outlet });
+  if (all('outboard')) Object.assign(panel, { outboard, outlet, feed });
   if (all('store')) Object.assign(panel, { stored });
   return Object.fromEntries(
     Object.entries(panel).filter(([, value]) => value !== undefined),

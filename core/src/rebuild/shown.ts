@@ -15,6 +15,7 @@ export const panelShownSchema = patchSchema.pick({
   patterns: true,
   outboard: true,
   outlet: true,
+  feed: true,
   revision: true,
   stored: true,
 });
@@ -104,8 +105,19 @@ export const shownAs = (
 
 /** What of a patch a panel shows. */
 function panelPart(of: PanelBefore): PanelBefore {
-  const { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored } = of;
-  const panel = { settings, cables, matrix, rack, patterns, outboard, outlet, revision, stored };
+  const { settings, cables, matrix, rack, patterns, outboard, outlet, feed, revision, stored } = of;
+  const panel = {
+    settings,
+    cables,
+    matrix,
+    rack,
+    patterns,
+    outboard,
+    outlet,
+    feed,
+    revision,
+    stored,
+  };
   return Object.fromEntries(
     Object.entries(panel).filter(([, v]) => v !== undefined),
   ) as unknown as PanelBefore;

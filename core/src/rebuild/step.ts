@@ -4,7 +4,10 @@ import type { CableMove } from './cables';
 
 /** What the panel is known to show before the rebuild. */
 export type PanelBefore = Pick<Patch, 'settings' | 'cables' | 'matrix'> &
-  Pick<Partial<Patch>, 'rack' | 'patterns' | 'outboard' | 'outlet' | 'revision' | 'stored'>;
+  Pick<
+    Partial<Patch>,
+    'rack' | 'patterns' | 'outboard' | 'outlet' | 'feed' | 'revision' | 'stored'
+  >;
 
 /** One movement of a hand. */
 export interface Movement {

@@ -1,6 +1,6 @@
 import { moduleSpec, type NumberParam } from '../catalogue';
 import { moversOf } from '../catalogue/by-voltage';
-import type { Edge, Graph, GraphNode } from '../circuit/graph';
+import { type Edge, FEED, type Graph, type GraphNode } from '../circuit/graph';
 import type { TimedNote } from '../pattern/phrase';
 import { type Act, KeyFeed } from './key-feed';
 import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transport } from './kernel';
@@ -245,6 +245,7 @@ export class Engine {
         keys: this.keys,
         transport: this.transport,
         external: this.external,
+        feed: node.id === FEED ? this.graph.feed : undefined,
       };
       return kernels[node.kind](context);
     };

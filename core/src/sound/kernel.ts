@@ -1,3 +1,4 @@
+import type { GraphFeed } from '../circuit/graph';
 import type { KeyFeed } from './key-feed';
 import type { Param } from './param';
 import type { Random } from './random';
@@ -105,6 +106,8 @@ export interface KernelContext {
   transport: Transport;
   /** Sound that comes in from outside, left and right. */
   external: readonly [Float64Array, Float64Array];
+  /** The recording that this module plays instead, if any. */
+  feed?: GraphFeed | undefined;
 }
 
 /** Goes on from what another kernel of the same kind remembers, as far as the two agree in shape. */

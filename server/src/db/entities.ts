@@ -214,6 +214,24 @@ export const TakeChunkEntity = new EntitySchema<TakeChunkRow>({
   },
 });
 
+export interface SoundRow {
+  /** SHA-256 of its bytes. */
+  id: string;
+  seconds: number;
+  bytes: Buffer;
+  createdAt: string;
+}
+
+export const SoundEntity = new EntitySchema<SoundRow>({
+  name: 'sound',
+  columns: {
+    id: { type: 'text', primary: true },
+    seconds: { type: 'real' },
+    bytes: { type: 'blob' },
+    createdAt: { type: 'text', name: 'created_at' },
+  },
+});
+
 export interface PhotographRow {
   id: string;
   width: number;
@@ -254,4 +272,5 @@ export const entities = [
   TakeChunkEntity,
   VersionNameEntity,
   PhotographEntity,
+  SoundEntity,
 ];

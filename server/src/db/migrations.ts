@@ -6,6 +6,7 @@ import { InstrumentEditions1800000000000 } from './instrument-editions';
 import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
+import { SoundTable1807000000000 } from './sound-table';
 import { VersionNames1801000000000 } from './version-names';
 import { PhotographsTable1802000000000 } from './photographs-table';
 import { ShownTable1803000000000 } from './shown-table';
@@ -27,4 +28,5 @@ export const migrations = [
   EveningTables1804000000000,
   WalkTables1805000000000,
   DeviceTable1806000000000,
+  SoundTable1807000000000,
 ];

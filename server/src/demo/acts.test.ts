@@ -18,6 +18,7 @@ import {
   shapesOf,
   type TimedNote,
 } from '@hurrel/core';
+import { withDemoSound } from '../testing/fed';
 import { demoInstruments, demoPatches } from './library';
 
 // What players do every day, done on the demo library and measured: docs/coverage.md tells where.
@@ -27,7 +28,7 @@ const instruments = new Map(
   demoInstruments.map((d) => [instrumentSchema.parse(d).id, instrumentSchema.parse(d)]),
 );
 const patches = new Map(
-  demoPatches.map((d) => patchSchema.parse(d)).map((patch) => [patch.name, patch]),
+  demoPatches.map((d) => withDemoSound(patchSchema.parse(d))).map((patch) => [patch.name, patch]),
 );
 const patchOf = (name: string): Patch => patches.get(name)!;
 const faceOf = (patch: Patch): Instrument => panelOf(instruments.get(patch.instrument)!, patch);
@@ -327,4 +328,40 @@ it('a lead from the init patch is synced, alone, legato', () => {
   // One voice: the second key takes over from the first, a major third up.
   const alone = sound({ ...patch, matrix: [] }, 1.6, two);
   expect(hzOf(alone, 1.1, 1.5) / hzOf(alone, 0.2, 0.45)).toBeCloseTo(2 ** (4 / 12), 2);
+});
+
+it('a bar of drums into an input: started by each key, cut by the keys, or speaking through a chord', () => {
+  const weir = patchOf('Eel Run over the weir');
+  const { fed: _, ...unfed } = weir as Patch & { fed: unknown };
+  expect(rms(sound(unfed, 1))).toBeLessThan(1e-4);
+  // Each key begins the bar anew: two strokes of one key are the same sound.
+  const strokes = sound(weir, 3, [key(60, 0.4), key(60, 0.4, 100, 1.5)]);
+  const [one, two] = [0, 1.5].map((s) => strokes.subarray(s * RATE, (s + 0.4) * RATE));
+  const apart = one!.map((v, i) => v - two![i]!);
+  expect(rms(one!)).toBeGreaterThan(0.02);
+  expect(rms(apart)).toBeLessThan(0.02 * rms(one!));
+
+  const gate = sound(patchOf('Eel Run, gate on the drums'), 3, [
+    key(60, 0.5),
+    key(60, 0.5, 100, 2),
+  ]);
+  const at = (from: number, to: number): number => rms(gate, from * RATE, to * RATE);
+  expect(at(0, 0.5)).toBeGreaterThan(0.02);
+  expect(at(1.2, 1.9)).toBeLessThan(0.001);
+  // It ran on meanwhile: 2 s in, the bar of 1.9 s is not at its beginning.
+  const [first, later] = [gate.subarray(0, RATE / 4), gate.subarray(2 * RATE, 2.25 * RATE)];
+  expect(rms(first.map((v, i) => v - later[i]!))).toBeGreaterThan(0.3 * rms(first));
+
+  const spoken = patchOf('Eel Run, drums in the cutoff');
+  const bright = (of: Patch): number[] => {
+    const all = sound(of, 2.5, [key(48, 3)]);
+    return Array.from({ length: 20 }, (_, i) => {
+      const from = Math.round((0.5 + 0.1 * i) * RATE);
+      return centroidOf(all.subarray(from, from + 2048), RATE);
+    });
+  };
+  const ratio = (all: number[]): number => Math.max(...all) / Math.min(...all);
+  const { fed: __, ...still } = spoken as Patch & { fed: unknown };
+  expect(ratio(bright(still))).toBeLessThan(1.5);
+  expect(ratio(bright(spoken))).toBeGreaterThan(3);
 });

@@ -13,12 +13,13 @@ import {
   planRebuild,
   render,
 } from '@hurrel/core';
+import { withDemoSound } from '../testing/fed';
 import { demoInstruments, demoPatches } from './library';
 
 const instruments = new Map(
   demoInstruments.map((d) => [instrumentSchema.parse(d).id, instrumentSchema.parse(d)]),
 );
-const patches = demoPatches.map((d) => patchSchema.parse(d));
+const patches = demoPatches.map((d) => withDemoSound(patchSchema.parse(d)));
 
 describe.each(patches.map((p) => [p.name, p] as const))('%s', (_, patch) => {
   const instrument = panelOf(instruments.get(patch.instrument)!, patch);

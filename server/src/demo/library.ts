@@ -29,6 +29,12 @@ export interface Described {
 }
 export const demoDescribed = documents('described') as Described[];
 
+/** Recordings that some of its patches are fed with. */
+export const demoSounds = (): Buffer[] => {
+  const folder = join(root, 'library/sounds');
+  return readdirSync(folder).map((name) => readFileSync(join(folder, name)));
+};
+
 /** Pictures that lie beneath the panels of those. */
 export const demoPhotographs = (): Buffer[] => {
   const folder = join(root, 'library/described');

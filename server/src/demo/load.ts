@@ -7,6 +7,7 @@ import {
   demoInstruments,
   demoPatches,
   demoPhotographs,
+  demoSounds,
   type Described,
 } from './library';
 import { sumOf } from '../store/photographs';
@@ -16,7 +17,7 @@ import { demoUnits } from './units';
 
 type Stores = Pick<
   Services,
-  'instruments' | 'patches' | 'units' | 'sessions' | 'evenings' | 'photographs'
+  'instruments' | 'patches' | 'units' | 'sessions' | 'evenings' | 'photographs' | 'sounds'
 >;
 
 /** Fills an empty library with the demo data, all of it or nothing; one that holds an instrument already is left alone. */
@@ -25,8 +26,9 @@ export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores
 }
 
 async function fill(stores: Stores): Promise<void> {
-  const { instruments, patches, units, sessions, evenings, photographs } = stores;
+  const { instruments, patches, units, sessions, evenings, photographs, sounds } = stores;
   for (const bytes of demoPhotographs()) await photographs.take(sumOf(bytes), bytes);
+  for (const bytes of demoSounds()) await sounds.add(bytes);
   for (const source of demoInstruments) await instruments.add(source);
   const ids = new Map<string, string>();
   for (const source of demoPatches) {

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { editionOf, type Session } from '@hurrel/core';
+import { editionOf, type Feed, type Session } from '@hurrel/core';
 import type { Stores } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
 
@@ -73,6 +73,7 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     if (!found) continue;
     const { patch } = found;
     documents.add('patch', id, patch.name, JSON.stringify(patch));
+    if (patch.feed) await addSound(services, packed, patch.feed);
     if (patch.unit !== undefined) units.add(patch.unit);
     await stand(patch.instrument, editionOf(patch));
   }
@@ -162,6 +163,22 @@ async function addPhotograph(
   packed.set(path, { item, pieces });
 }
 
+/** What a patch is fed with, once; one that is not here any more is left out. */
+async function addSound(
+  services: Stores,
+  packed: Map<string, Packed>,
+  { sound: id, name }: Feed,
+): Promise<void> {
+  if (!(await services.sounds.has(id))) return;
+  const { bytes } = await services.sounds.read(id);
+  const path = `sounds/${id.slice(0, 16)}.wav`;
+  const item = { path, kind: 'sound' as const, id, name, size: bytes.length, sha256: id };
+  const pieces = async function* (): AsyncIterable<Uint8Array> {
+    yield (await services.sounds.read(id)).bytes;
+  };
+  packed.set(path, { item, pieces });
+}
+
 const FOLDERS: Record<ParcelKind, string> = {
   instrument: 'instruments',
   unit: 'units',
@@ -170,6 +187,7 @@ const FOLDERS: Record<ParcelKind, string> = {
   evening: 'sets',
   take: 'takes',
   photograph: 'photographs',
+  sound: 'sounds',
 };
 
 /** Names the files, each once. */

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 /** Version of the parcel format that this code reads and writes. */
-export const PARCEL_VERSION = 3;
+export const PARCEL_VERSION = 4;
 
 export const parcelKinds = [
   'instrument',
@@ -11,6 +11,7 @@ export const parcelKinds = [
   'evening',
   'take',
   'photograph',
+  'sound',
 ] as const;
 export type ParcelKind = (typeof parcelKinds)[number];
 
@@ -34,7 +35,7 @@ export type ParcelItem = z.infer<typeof itemSchema>;
 /** What lies in a parcel: stands first in it, as `manifest.json`. */
 export const manifestSchema = z.strictObject({
   format: z.literal('hurrel-parcel'),
-  /** The first had no photographs, the second no sets. */
+  /** The first had no photographs, the second no sets, the third no recordings that patches are fed with. */
   version: z.number().int().min(1).max(PARCEL_VERSION),
   made: z.string().max(40),
   items: z.array(itemSchema).max(50_000),

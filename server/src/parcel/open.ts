@@ -23,7 +23,8 @@ export interface OpenParcel {
 }
 
 /** What is no document: it is read piece by piece. */
-export const isRaw = ({ kind }: ParcelItem): boolean => kind === 'take' || kind === 'photograph';
+export const isRaw = ({ kind }: ParcelItem): boolean =>
+  ['take', 'photograph', 'sound'].includes(kind);
 
 const refuse = (detail: string): Problem => new Problem(422, 'Not a parcel', detail);
 

@@ -27,8 +27,8 @@ export type Decisions = Readonly<Record<string, Decision>>;
 export type Picks = Readonly<Record<string, readonly string[]>>;
 
 const ORIGIN = 'from a file';
-/** Bytes of a photograph as it is kept. */
-const MOST_PHOTOGRAPH = 16 * 1024 * 1024;
+/** Bytes of a photograph or a recording as it is kept. */
+const MOST_RAW = 24 * 1024 * 1024;
 
 /** What was stored. */
 export interface TakenIn {
@@ -155,15 +155,28 @@ class Taking {
   }
 
   /** The photograph that a description lies on comes with it. */
-  private async photograph({ panel }: Instrument): Promise<void> {
-    const id = panel.photograph?.id;
-    const item = this.parcel.items.find((i) => i.kind === 'photograph' && i.id === id);
-    if (id === undefined || !item || (await this.services.photographs.has(id))) return;
-    if (item.size > MOST_PHOTOGRAPH)
-      throw new Problem(422, 'Not a parcel', `${item.path} is larger than any photograph.`);
+  private photograph({ panel }: Instrument): Promise<void> {
+    return this.raw('photograph', panel.photograph?.id, this.services.photographs);
+  }
+
+  /** What a patch is fed with comes with it. */
+  private sound({ feed }: Patch): Promise<void> {
+    return this.raw('sound', feed?.sound, this.services.sounds);
+  }
+
+  /** What lies in the parcel under the checksum of its bytes, and is not here yet. */
+  private async raw(
+    kind: 'photograph' | 'sound',
+    id: string | undefined,
+    store: Stores['photographs'] | Stores['sounds'],
+  ): Promise<void> {
+    const item = this.parcel.items.find((i) => i.kind === kind && i.id === id);
+    if (id === undefined || !item || (await store.has(id))) return;
+    if (item.size > MOST_RAW)
+      throw new Problem(422, 'Not a parcel', `${item.path} is larger than any ${kind}.`);
     const parts: Uint8Array[] = [];
     for await (const part of this.parcel.bytes(item)) parts.push(part);
-    await this.services.photographs.take(id, Buffer.concat(parts));
+    await store.take(id, Buffer.concat(parts));
   }
 
   /** The number of a version that says the same. */
@@ -200,6 +213,7 @@ class Taking {
       this.instrumentOf(document.instrument),
       this.editions.get(`${document.instrument} ${editionOf(document)}`),
     ];
+    await this.sound(document);
     const unit = document.unit && (this.ids.get(`unit:${document.unit}`) ?? document.unit);
     let patch: Patch = { ...document, instrument, ...(unit ? { unit } : {}) };
     const panel = panels.find(

@@ -109,6 +109,12 @@ function readNotes(given: z.infer<typeof notes>, subject: Subject): TimedNote[] 
   });
 }
 
+/** With the WAV file of what is fed in, so that it is heard. */
+async function fed(services: Services, subject: Subject): Promise<Subject & { wav?: Uint8Array }> {
+  const wav = await services.sounds.of(subject.patch);
+  return wav ? { ...subject, wav } : subject;
+}
+
 /** What is only recorded cannot be rendered; silence would be no answer. */
 function refuseUnmodelled({ instrument }: Subject): void {
   if (hasCircuit(instrument)) return;
@@ -191,7 +197,10 @@ export const computeRoutes = (services: Services) =>
       async (c) => {
         const wanted = c.req.valid('json');
         const subject = await resolveSubject(services, wanted);
-        const given = { ...subject, notes: readNotes(wanted.notes, subject) };
+        const given = {
+          ...(await fed(services, subject)),
+          notes: readNotes(wanted.notes, subject),
+        };
         const items = await services.work.do('check', given, c.req.raw.signal);
         return c.json({ items }, 200);
       },
@@ -230,7 +239,7 @@ export const computeRoutes = (services: Services) =>
         refuseUnmodelled(subject);
         const keys = readNotes(given, subject);
         const job = {
-          ...subject,
+          ...(await fed(services, subject)),
           notes: keys,
           seconds: seconds ?? Math.min(60, notesEnd(keys) + 1),
           sampleRate,

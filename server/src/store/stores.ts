@@ -4,6 +4,7 @@ import type { InstrumentStore } from './instruments';
 import type { PatchStore } from './patches';
 import type { PhotographStore } from './photographs';
 import type { SessionStore } from './sessions';
+import type { SoundStore } from './sounds';
 import type { TakeStore } from './takes';
 import type { UnitStore } from './units';
 
@@ -17,4 +18,5 @@ export interface Stores {
   evenings: EveningStore;
   takes: TakeStore;
   photographs: PhotographStore;
+  sounds: SoundStore;
 }

@@ -10,11 +10,17 @@ import type {
 import type { BookletContent } from '../sheet/booklet';
 import type { SheetContent } from '../sheet/content';
 
-/** A sound to be rendered. */
-export interface RenderJob {
+/** A patch while notes are played. */
+export interface PlayedJob {
   instrument: Instrument;
   patch: Patch;
+  /** What it is fed with, as a WAV file. */
+  wav?: Uint8Array;
   notes: TimedNote[];
+}
+
+/** A sound to be rendered. */
+export interface RenderJob extends PlayedJob {
   seconds: number;
   sampleRate: number;
   format: WavFormat;
@@ -24,7 +30,7 @@ export interface RenderJob {
 /** What takes long enough to be done beside the server's own thread: jobs by name, with what they are given and give. */
 export interface Jobs {
   render(job: RenderJob): Uint8Array;
-  check(job: { instrument: Instrument; patch: Patch; notes: TimedNote[] }): Finding[];
+  check(job: PlayedJob): Finding[];
   rebuild(job: { instrument: Instrument; before: PanelBefore; patch: Patch }): RebuildPlan;
   sheet(content: SheetContent): Promise<Uint8Array>;
   booklet(content: BookletContent): Promise<Uint8Array>;

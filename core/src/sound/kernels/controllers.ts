@@ -34,25 +34,3 @@ export const controller = kernelOf(
     }
   },
 );
-
-/** Sound from outside. */
-export const external = kernelOf(
-  (context) => {
-    const [inLeft, inRight] = context.external;
-    const left = context.output('left');
-    const right = context.output('right');
-    const out = context.output('out');
-    const level = context.number('level');
-    return { state: {}, inLeft, inRight, left, right, out, level };
-  },
-  ({ inLeft, inRight, left, right, out, level }, from, to) => {
-    for (let i = from; i < to; i++) {
-      const gain = level.was + level.slope * i;
-      const l = gain * inLeft[i]!;
-      const r = gain * inRight[i]!;
-      left[i] = l > 20 ? 20 : l < -20 ? -20 : l;
-      right[i] = r > 20 ? 20 : r < -20 ? -20 : r;
-      out[i] = (left[i]! + right[i]!) / 2;
-    }
-  },
-);

@@ -9,6 +9,7 @@ import {
   viewChild,
   viewChildren,
 } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
 import {
   type Cable,
@@ -21,6 +22,7 @@ import {
   jackLabel,
   jackOf,
   jacksNamed,
+  type Patch,
 } from '@hurrel/core';
 import { map, type Observable } from 'rxjs';
 import type { CableView } from '../ui/cable';
@@ -29,7 +31,7 @@ import { jackWords } from '../ui/jack';
 /** The cables of a patch: patched by the names of two jacks, followed, noted, left in, pulled. */
 @Component({
   selector: 'hur-cables',
-  imports: [NgbTypeahead],
+  imports: [NgbTypeahead, RouterLink],
   templateUrl: './cables.html',
   styleUrl: './cables.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -37,6 +39,7 @@ import { jackWords } from '../ui/jack';
 export class Cables {
   readonly instrument = input.required<Instrument>();
   readonly cables = input.required<readonly Cable[]>();
+  readonly feed = input<Patch['feed']>();
   readonly jackId = input<string | null>(null);
   readonly followed = input<string | null>(null);
   readonly view = input<CableView>('whole');
@@ -56,6 +59,9 @@ export class Cables {
   protected readonly said = signal('');
 
   protected readonly jack = computed(() => jackOf(this.instrument(), this.jackId() ?? undefined));
+  protected readonly fedInto = computed(() =>
+    jackLabel(this.instrument(), this.feed()?.jack ?? ''),
+  );
   protected readonly words = computed(() => (this.jack() ? jackWords(this.jack()!) : ''));
   protected readonly sectionName = computed(
     () => this.instrument().sections.find((s) => s.id === this.jack()?.section)?.name ?? '',

@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { type Cable, cableText, cannotJoin, newCable } from '@hurrel/core';
+import { type Cable, cableText, cannotJoin, jackLabel, newCable } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import type { CableView } from '../ui/cable';
@@ -26,7 +26,7 @@ export class Cabling {
 
   join(a: string, b: string): void {
     const [instrument, cables] = [this.instrument()!, this.patch()!.cables];
-    const why = cannotJoin(instrument, a, b);
+    const why = cannotJoin(instrument, a, b) ?? this.isFed(a, b);
     if (why) return this.toasts.show(why);
     const cable = newCable(instrument, cables, a, b);
     if (cables.some((c) => c.from === cable.from && c.to === cable.to)) {
@@ -40,6 +40,8 @@ export class Cabling {
   }
 
   plug(jack: string): void {
+    const why = this.isFed(jack);
+    if (why) return this.toasts.show(why);
     const cable = newCable(this.instrument()!, this.patch()!.cables, jack);
     this.write([...this.patch()!.cables, cable]);
     this.followed.set(cable.id);
@@ -60,6 +62,14 @@ export class Cabling {
       label: 'Undo',
       run: () => this.store.dispatch(PatchActions.undo()),
     });
+  }
+
+  /** Why nothing can be plugged into one of these jacks: a recording is fed into it. */
+  private isFed(...jacks: string[]): string | undefined {
+    const feed = this.patch()?.feed;
+    if (!feed || !jacks.includes(feed.jack)) return undefined;
+    const name = jackLabel(this.instrument()!, feed.jack);
+    return `${name} holds the plug of "${feed.name}", which is fed in: take it away in the details first.`;
   }
 
   private write(cables: Cable[]): void {

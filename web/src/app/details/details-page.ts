@@ -27,6 +27,7 @@ import {
   writeNoteLines,
 } from '@hurrel/core';
 import { Behind } from './behind';
+import { FedIn } from './fed-in';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
@@ -37,7 +38,7 @@ import { TransportService } from '../transport/transport.service';
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
   selector: 'hur-details-page',
-  imports: [Behind, RouterLink],
+  imports: [Behind, FedIn, RouterLink],
   templateUrl: './details-page.html',
   styleUrl: './details-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

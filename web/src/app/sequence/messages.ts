@@ -8,5 +8,5 @@ export interface RunRequest {
 }
 export interface RunWorker {
   /** A WAV file; `progress` is told the share that is done. */
-  render(request: RunRequest, progress: (done: number) => void): Uint8Array;
+  render(request: RunRequest, progress: (done: number) => void): Promise<Uint8Array>;
 }

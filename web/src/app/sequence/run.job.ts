@@ -1,4 +1,5 @@
 import { encodeWav, partSource, renderParts } from '@hurrel/core';
+import { subjectWithFed } from '../sound/fed';
 import { told } from '../workers/told';
 import type { RunWorker } from './messages';
 
@@ -7,8 +8,9 @@ const SAMPLE_RATE = 48000;
 const TAIL = 2;
 
 export const runJob: RunWorker = {
-  render({ parts, tempo, beats }, progress) {
-    const sides = renderParts(parts.map(partSource), {
+  async render({ parts, tempo, beats }, progress) {
+    const fed = await Promise.all(parts.map((p) => subjectWithFed(p)));
+    const sides = renderParts(fed.map(partSource), {
       sampleRate: SAMPLE_RATE,
       tempo,
       beats,

@@ -9,5 +9,5 @@ export interface MixRequest {
 }
 export interface MixWorker {
   /** Both sides; `progress` is told the share that is done. */
-  mix(request: MixRequest, progress: (done: number) => void): [Float32Array, Float32Array];
+  mix(request: MixRequest, progress: (done: number) => void): Promise<[Float32Array, Float32Array]>;
 }

@@ -1,5 +1,6 @@
 import { transfer } from 'comlink';
 import { renderSession } from '@hurrel/core';
+import { subjectWithFed } from '../sound/fed';
 import { told } from '../workers/told';
 import type { MixWorker } from './messages';
 
@@ -7,8 +8,9 @@ import type { MixWorker } from './messages';
 const TAIL = 3;
 
 export const mixJob: MixWorker = {
-  mix({ session, subjects, takes, sampleRate }, progress) {
-    const sides = renderSession(session, subjects, {
+  async mix({ session, subjects, takes, sampleRate }, progress) {
+    const fed = await Promise.all(subjects.map((s) => subjectWithFed(s)));
+    const sides = renderSession(session, fed, {
       sampleRate,
       takes: new Map(takes),
       tail: TAIL,

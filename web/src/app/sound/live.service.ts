@@ -19,8 +19,10 @@ import {
   changesBetween,
   returnChanges,
   bypassing,
+  type WithFed,
 } from '@hurrel/core';
 import { AudioThread } from './audio-thread';
+import { withFedNow } from './fed';
 import { ofThePatch } from './of-the-patch';
 
 /** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
@@ -179,7 +181,13 @@ export class LiveService {
   /** Puts another patch beside the first, at a gain that makes them equally loud. */
   compareWith(instrument: Instrument, patch: Patch, gain: number): void {
     this.sent.b = null;
-    this.tell('b', compile(instrument, patch), patch.tempo);
+    const tell = (): void => {
+      const fed = withFedNow(patch, () => {
+        if (this.hasOther()) tell();
+      });
+      this.tell('b', compile(instrument, fed), patch.tempo);
+    };
+    tell();
     this.beside(gain);
   }
 
@@ -227,7 +235,7 @@ export class LiveService {
     this.running.set(true);
     this.seed = seed;
     const turns = ownChanges(instrument, patch, patterns);
-    const found = ownSwitches(instrument, patch, patterns);
+    const found = ownSwitches(instrument, this.fed(patch), patterns);
     const switches = found && { ...found, graphs: found.graphs.map((g) => this.asHeard(g)) };
     this.switching = found !== null;
     this.send({ type: 'run', patterns: [...patterns], turns, switches, tempo: this.bpm, seed });
@@ -344,8 +352,16 @@ export class LiveService {
     const heard = this.heard();
     // Before the first wish to hear something nothing needs the graph.
     if (!heard || this.state() === 'off') return;
-    this.compiled ??= compile(heard.instrument, this.instead() ?? heard.patch);
+    this.compiled ??= compile(heard.instrument, this.fed(this.instead() ?? heard.patch));
     this.tell('a', this.asHeard(this.compiled), this.bpm);
+  }
+
+  /** With what it is fed with; as soon as that has come, where it has not. */
+  private fed(patch: Patch): Patch & WithFed {
+    return withFedNow(patch, () => {
+      this.compiled = null;
+      this.refresh();
+    });
   }
 
   /** A circuit with only the layer that is heard alone, less what is taken away. */

@@ -3,7 +3,7 @@ import { ask } from '../workers/ask';
 import type { MatchRequest, MatchWorker } from './messages';
 import { startWorker } from '../workers/start';
 
-type Loudness = ReturnType<MatchWorker['loudness']>;
+type Loudness = Awaited<ReturnType<MatchWorker['loudness']>>;
 
 /** dB by which a sound may be made louder at most. */
 const MOST = 24;

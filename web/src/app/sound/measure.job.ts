@@ -9,6 +9,7 @@ import {
   render,
   WavError,
 } from '@hurrel/core';
+import { withFed } from './fed';
 import type { MeasureWorker } from './messages';
 
 const RATE = 48000;
@@ -29,11 +30,11 @@ export const measureJob: MeasureWorker = {
       throw error;
     }
   },
-  measure({ subject, format }) {
+  async measure({ subject, format }) {
     if ('channels' in subject) return { facts: factsOf(subject.channels, subject.sampleRate) };
     const { instrument, patch, note } = subject;
     const notes = [{ start: 0, duration: HELD, note, velocity: 100 }];
-    const graph = prune(compile(instrument, patch), notes);
+    const graph = prune(compile(instrument, await withFed(patch)), notes);
     const rendering = render(graph, {
       sampleRate: RATE,
       seconds: SECONDS,

@@ -47,11 +47,12 @@ export interface MatchRequest {
   first: { instrument: Instrument; patch: Patch };
   /** A patch, or the channels of a recording. */
   second:
-    { instrument: Instrument; patch: Patch } | { channels: Float32Array[]; sampleRate: number };
+    | { instrument: Instrument; patch: Patch }
+    | { channels: Float32Array[]; sampleRate: number };
 }
 export interface MatchWorker {
   /** Loudness of both in LUFS. */
-  loudness(request: MatchRequest): { first: number; second: number };
+  loudness(request: MatchRequest): Promise<{ first: number; second: number }>;
 }
 
 /** One note of a patch, or a recording, to be measured. */
@@ -73,13 +74,13 @@ export interface ValueRequest {
   played: Played;
 }
 export interface MeasureWorker {
-  measure(request: MeasureRequest): MeasureAnswer;
+  measure(request: MeasureRequest): Promise<MeasureAnswer>;
   value(request: ValueRequest): MeasuredValue;
 }
 
 /** What stands at the ports of a patch while its first note is held. */
 export interface VoltsWorker {
-  volts(request: { instrument: Instrument; patch: Patch }): Volts[];
+  volts(request: { instrument: Instrument; patch: Patch }): Promise<Volts[]>;
 }
 
 export interface TravelRequest {

@@ -1,11 +1,13 @@
 import { endsOf, travelAt, type TravelPoint } from '@hurrel/core';
+import { withFed } from './fed';
 import type { TravelWorker } from './messages';
 
 /** Places of the travel, ends first: what is asked for most comes soonest. */
 const TRAVELS = [0, 1, 0.5, 0.25, 0.75, 0.125, 0.375, 0.625, 0.875];
 
 export const travelJob: TravelWorker = {
-  async travel({ instrument, patch, controller, note }, tell) {
+  async travel({ instrument, patch: given, controller, note }, tell) {
+    const patch = await withFed(given);
     const at = (travel: number): TravelPoint =>
       travelAt(instrument, patch, controller, note, travel);
     const points: TravelPoint[] = [];

@@ -15,7 +15,7 @@ export interface DoctorRequest {
 
 export interface StageWorker {
   /** What the doctor says of it, the gravest first. */
-  doctor(request: DoctorRequest): string[];
+  doctor(request: DoctorRequest): Promise<string[]>;
   /** The note that tells most of what might have been forgotten. */
-  tell(request: TellRequest): TellingNote;
+  tell(request: TellRequest): Promise<TellingNote>;
 }

@@ -103,6 +103,8 @@ export class Panel {
   /** Matrix rows that begin or end at controls, in short. */
   readonly ends = input<ReadonlyMap<string, string>>(new Map());
   readonly cables = input<Patch['cables']>([]);
+  /** A recording that is plugged into a jack. */
+  readonly feed = input<Patch['feed']>();
   readonly cableView = input<CableView>('whole');
   /** Cable that stands out while the others fade. */
   readonly followed = input<string | null>(null);
@@ -173,6 +175,8 @@ export class Panel {
       };
       for (const end of [cable.from, cable.to]) if (end !== undefined) told.set(end, said);
     }
+    const feed = this.feed();
+    if (feed) told.set(feed.jack, { text: `fed with ${feed.name}`, signal: 'audio' });
     return told;
   });
   /** Cable that is being drawn from a jack to the pointer. */
