@@ -36,6 +36,9 @@ const abilitiesSchema = z
   .transform(({ locks, ...can }) => (locks === undefined ? can : { ownValues: locks, ...can }));
 export type Abilities = z.infer<typeof abilitiesSchema>;
 
+/** Which pass a box wants first. */
+export const passOrders = ['pitches-first', 'time-first', 'either'] as const;
+
 /** A sequencer of an instrument, and what it can do. */
 export const sequencerSchema = z.strictObject({
   id,
@@ -49,6 +52,8 @@ export const sequencerSchema = z.strictObject({
   places: z
     .object({ banks: z.number().int().min(1).max(26), slots: z.number().int().min(1).max(999) })
     .optional(),
+  /** Of a box of two passes: the one that it wants first, or that it takes either; absent: the pitches. */
+  passes: z.enum(passOrders).optional(),
   /** Tracks that the box has, with the keys that strike them. */
   tracks: z
     .array(z.strictObject({ id, name: words, from: midi, to: midi }))

@@ -26,6 +26,36 @@ const steps = (text: string) => {
   return { steps: reading.steps, length: reading.length };
 };
 
+describe('a box of two passes', () => {
+  const eelpot = instrument('oxbow-eelpot');
+  const pattern = patternSchema.parse({
+    id: 'p',
+    name: 'p',
+    sequencer: 'line',
+    tracks: [{ id: 'a', name: 'a', ...steps('c2 . d2 .') }],
+  });
+  const passes = (said: NonNullable<Instrument['sequencers'][number]['passes']> | undefined) => {
+    const { passes: _, ...bare } = eelpot.sequencers[0]!;
+    const box = { ...eelpot, sequencers: [{ ...bare, ...(said ? { passes: said } : {}) }] };
+    return (first?: 'pitches' | 'time'): string => {
+      const entry = enterPattern(box, pattern, undefined, undefined, undefined, first);
+      if (!entry.ok) throw new Error(entry.reasons.join());
+      const groups = entry.script.groups.map((g) => g.title);
+      return groups.filter((t) => t === 'pitches' || t === 'time').join(', ');
+    };
+  };
+
+  it('is entered in the order that it wants; in the one that is wished where it takes either', () => {
+    expect(eelpot.sequencers[0]!.passes).toBe('either');
+    for (const wish of [undefined, 'pitches', 'time'] as const) {
+      expect(passes(undefined)(wish)).toBe('pitches, time');
+      expect(passes('pitches-first')(wish)).toBe('pitches, time');
+      expect(passes('time-first')(wish)).toBe('time, pitches');
+      expect(passes('either')(wish)).toBe(wish === 'time' ? 'time, pitches' : 'pitches, time');
+    }
+  });
+});
+
 describe('a box of many tracks', () => {
   const shoal = instrument('marram-shoal');
   const box = shoal.sequencers[0]!;

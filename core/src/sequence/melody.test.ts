@@ -78,4 +78,20 @@ describe('the presses that enter a line', () => {
     const [time] = entryPasses(read('c2 . . c2'), read('c2 . c2 c2'));
     expect([time!.name, time!.told]).toEqual(['time', ['3 rest']]);
   });
+
+  it('make the same line with the time first, where a box wants or takes it so', () => {
+    fc.assert(
+      fc.property(anyLine, anyLine, (before, after) => {
+        const anew = entryPasses(after, undefined, 'time');
+        expect(enter(anew)).toEqual(after);
+        expect(enter(entryPasses(before), entryPasses(after, before, 'time'))).toEqual(after);
+        // As many presses, in another order.
+        const presses = (passes: typeof anew): number =>
+          passes.reduce((sum, p) => sum + p.presses.length, 0);
+        expect(presses(anew)).toBe(presses(entryPasses(after)));
+      }),
+    );
+    const names = entryPasses(read("c2 - . d#2'"), undefined, 'time').map((p) => p.name);
+    expect(names).toEqual(['time', 'pitches', 'accents and slides']);
+  });
 });

@@ -9,7 +9,7 @@ import { trackToMelody } from './melody';
 import type { Pattern } from '../pattern/pattern';
 import { rowMoves } from './rows';
 import { trackGroups } from './track-script';
-import { entryPasses } from './two-pass';
+import { entryPasses, type FirstPass } from './two-pass';
 
 /** A stretch of an entry: where, what one reads while pressing, how many presses. */
 export interface EntryGroup {
@@ -47,6 +47,7 @@ export const PRESS_SECONDS = 0.3;
  * @param before the pattern that is in the place now; absent for an empty one
  * @param panel what the panel shows, for rows whose steps are knobs
  * @param chained the pattern that follows it
+ * @param first pass that a hand begins with, where the box takes either
  */
 export function enterPattern(
   instrument: Instrument,
@@ -54,6 +55,7 @@ export function enterPattern(
   before?: Pattern,
   panel?: Pick<Patch, 'settings'>,
   chained?: Pattern,
+  first?: FirstPass,
 ): Entry {
   const sequencer = sequencerOf(instrument, pattern);
   if (!sequencer) {
@@ -64,7 +66,7 @@ export function enterPattern(
     return { ok: false, reasons: refusals.map((r) => `${r.where}: ${r.reason}`) };
   }
   const fill = (from: Pattern | undefined): EntryGroup[] =>
-    groupsOf(instrument, sequencer, pattern, from, panel);
+    groupsOf(instrument, sequencer, pattern, from, panel, first);
   const anew = placed(sequencer, pattern, fill(undefined), before !== undefined, chained);
   const over = before && placed(sequencer, pattern, fill(before), false, chained);
   const shorter = over !== undefined && sum(over, 'seconds') <= sum(anew, 'seconds');
@@ -134,6 +136,7 @@ function groupsOf(
   pattern: Pattern,
   before: Pattern | undefined,
   panel: Pick<Patch, 'settings'> | undefined,
+  first: FirstPass | undefined,
 ): EntryGroup[] {
   const [track] = pattern.tracks;
   if (!track) return [];
@@ -142,6 +145,7 @@ function groupsOf(
       return entryPasses(
         trackToMelody(track),
         before?.tracks[0] && trackToMelody(before.tracks[0]),
+        firstPass(sequencer, first),
       ).map((pass) => timed(pass.name, pass.told, pass.presses.length));
     case 'rows':
       return rowGroups(instrument, sequencer, pattern, before, panel);
@@ -153,6 +157,10 @@ function groupsOf(
       );
   }
 }
+
+/** The pass that a box wants first; where it takes either, the one that is wished. */
+const firstPass = ({ passes }: Sequencer, wished: FirstPass = 'pitches'): FirstPass =>
+  passes === 'time-first' ? 'time' : passes === 'either' ? wished : 'pitches';
 
 /** Knobs and switches: those that stand right already are left alone. */
 function rowGroups(

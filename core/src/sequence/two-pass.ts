@@ -13,7 +13,7 @@ export const BASE_KEY = 36;
 export const MOST_SHIFT = 2;
 
 /**
- * A box that is entered in two passes, as it understands presses: first the pitches of the sounding notes, then the time
+ * A box that is entered in two passes, as it understands presses: the pitches of the sounding notes, the time
  * step by step, then accents and slides place by place. In each pass NEXT leaves what is there and goes on; ACCENT and
  * SLIDE change over; END makes the line end before the step it stands at.
  */
@@ -89,19 +89,24 @@ export interface EntryPass {
   presses: Press[];
 }
 
+export type FirstPass = 'pitches' | 'time';
+
 const EMPTY: readonly MelodyStep[] = [];
 
 /**
- * The presses that enter a line: the pitches of the sounding notes only, then the time, then accents and slides. Over a
- * line that is there already, what stays is passed over.
+ * The presses that enter a line: the pitches of the sounding notes only and the time, whichever is wanted first, then
+ * accents and slides. Over a line that is there already, what stays is passed over. The box makes the same line of them in
+ * either order.
  */
-export const entryPasses = (
+export function entryPasses(
   steps: readonly MelodyStep[],
   before: readonly MelodyStep[] = EMPTY,
-): EntryPass[] =>
-  [pitchPass(steps, before), timePass(steps, before), markPass(steps, before)].filter(
-    (p) => p.told.length > 0,
-  );
+  first: FirstPass = 'pitches',
+): EntryPass[] {
+  const two = [pitchPass(steps, before), timePass(steps, before)];
+  if (first === 'time') two.reverse();
+  return [...two, markPass(steps, before)].filter((p) => p.told.length > 0);
+}
 
 const pitchesOf = (steps: readonly MelodyStep[]): number[] =>
   steps.flatMap((s) => (s.kind === 'note' ? [s.note] : []));

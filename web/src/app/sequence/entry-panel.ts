@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { enterPattern, formatDuration } from '@hurrel/core';
+import { enterPattern, type FirstPass, formatDuration, sequencerOf } from '@hurrel/core';
 import { SequenceService } from './sequence.service';
 
 /** The presses that enter the shown pattern into its box, anew or over what is in its place. */
@@ -15,6 +15,15 @@ import { SequenceService } from './sequence.service';
           @for (p of others(); track p.id) {
             <option [value]="p.id" [selected]="p.id === before()">{{ p.name }}</option>
           }
+        </select>
+      </label>
+    }
+    @if (either()) {
+      <label>
+        Begin with
+        <select #firstField class="form-select" (change)="begin(firstField.value)">
+          <option value="pitches" [selected]="first() === 'pitches'">the pitches</option>
+          <option value="time" [selected]="first() === 'time'">the time</option>
         </select>
       </label>
     }
@@ -101,6 +110,12 @@ import { SequenceService } from './sequence.service';
 export class EntryPanel {
   private readonly sequence = inject(SequenceService);
   protected readonly before = signal('');
+  /** Pass that a hand begins with, where the box takes either. */
+  protected readonly first = signal<FirstPass>('pitches');
+  protected readonly either = computed(() => {
+    const [instrument, pattern] = [this.sequence.instrument(), this.sequence.pattern()];
+    return instrument && pattern && sequencerOf(instrument, pattern)?.passes === 'either';
+  });
   protected readonly others = computed(() => {
     const shown = this.sequence.pattern();
     return this.sequence
@@ -116,7 +131,12 @@ export class EntryPanel {
       this.others().find((p) => p.id === this.before()),
       undefined,
       this.sequence.patterns().find((p) => p.id === pattern.next),
+      this.first(),
     );
   });
   protected readonly time = formatDuration;
+
+  protected begin(pass: string): void {
+    this.first.set(pass === 'time' ? 'time' : 'pitches');
+  }
 }

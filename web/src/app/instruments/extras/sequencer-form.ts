@@ -52,6 +52,12 @@ const TOLD: { key: keyof Sequencer['panel']; says: string; kinds: Sequencer['kin
   { key: 'octaves', says: 'Octaves', kinds: ['arpeggio'] },
 ];
 
+const PASS_ORDERS: { id: NonNullable<Sequencer['passes']>; says: string }[] = [
+  { id: 'pitches-first', says: 'the pitches' },
+  { id: 'time-first', says: 'the time' },
+  { id: 'either', says: 'either' },
+];
+
 /** One sequencer: how long its patterns are, what a step can hold, and what the panel tells it. */
 @Component({
   selector: 'hur-sequencer-form',
@@ -90,6 +96,7 @@ export class SequencerForm {
     }));
   });
   protected readonly noteName = midiToNote;
+  protected readonly passOrders = PASS_ORDERS;
 
   protected say(said: Partial<Omit<Sequencer, 'id' | 'kind'>>): void {
     this.desk.edit((i) => withSaid(i, this.sequencer().id, said));
@@ -121,6 +128,12 @@ export class SequencerForm {
   protected tell(key: keyof Sequencer['panel'], control: string): void {
     const { [key]: _, ...panel } = this.sequencer().panel;
     this.say({ panel: control === '' ? panel : { ...panel, [key]: control } });
+  }
+
+  /** Pitches first is what a box wants of which nothing is said. */
+  protected setPasses(index: number): void {
+    const order = PASS_ORDERS[index];
+    if (order) this.say({ passes: order.id === 'pitches-first' ? undefined : order.id });
   }
 
   protected setSlots(banks: number, slots: number): void {
