@@ -9,6 +9,7 @@ export * from './sequencer';
 export * from './check';
 export * from './panel-of';
 export * from './arrange';
+export * from './openings';
 export * from './order';
 export * from './control-name';
 export * from './meaning';

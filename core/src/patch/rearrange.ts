@@ -1,5 +1,6 @@
 import type { Setting } from '../reading/setting';
-import { freeModuleId, type Gap } from '../instrument/arrange';
+import { freeModuleId } from '../instrument/arrange';
+import type { Opening } from '../instrument/openings';
 import { panelOf } from '../instrument/panel-of';
 import type { Placed } from '../instrument/rack';
 import type { Instrument } from '../instrument/schema';
@@ -10,16 +11,36 @@ const placedIn = (instrument: Instrument, patch: Patch): Placed[] => [
   ...(patch.rack ?? instrument.rack?.placed ?? []),
 ];
 
-/** A patch with a module of its cabinet put elsewhere: nothing that was recorded of it changes. */
-export const moveModule = (instrument: Instrument, patch: Patch, id: string, to: Gap): Patch => ({
+/** Where a module goes, and what gives way for it. */
+type Place = Pick<Opening, 'row' | 'at'> & Partial<Opening>;
+
+/** What stands in the cabinet once some have given way. */
+const givenWay = (placed: readonly Placed[], { aside }: Pick<Opening, 'aside'>): Placed[] =>
+  placed.map((p) => aside.find((a) => a.id === p.id) ?? p);
+
+/** A patch with a module of its cabinet put elsewhere, others giving way: nothing that was recorded of them changes. */
+export const moveModule = (
+  instrument: Instrument,
+  patch: Patch,
+  id: string,
+  { row, at, aside = [] }: Place,
+): Patch => ({
   ...patch,
-  rack: placedIn(instrument, patch).map((p) => (p.id === id ? { ...p, ...to } : p)),
+  rack: givenWay(placedIn(instrument, patch), { aside }).map((p) =>
+    p.id === id ? { ...p, row, at } : p,
+  ),
 });
 
-/** A patch with one more module in its cabinet, nothing recorded of it yet. */
-export function addModule(instrument: Instrument, patch: Patch, type: string, to: Gap): Patch {
+/** A patch with one more module in its cabinet, nothing recorded of it yet; others give way where they must. */
+export function addModule(
+  instrument: Instrument,
+  patch: Patch,
+  type: string,
+  { row, at, aside = [] }: Place,
+): Patch {
   const placed = placedIn(instrument, patch);
-  return { ...patch, rack: [...placed, { id: freeModuleId(placed, type), type, ...to }] };
+  const one = { id: freeModuleId(placed, type), type, row, at };
+  return { ...patch, rack: [...givenWay(placed, { aside }), one] };
 }
 
 /** A patch with a module taken out, and with it what was recorded of it: settings, notes, cables, stops to listen. */

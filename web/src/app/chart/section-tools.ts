@@ -4,6 +4,8 @@ import {
   copySections,
   exchangeModule,
   gapsFor,
+  type Opening,
+  openingsFor,
   type Instrument,
   moveModule,
   type Patch,
@@ -64,9 +66,9 @@ export interface SectionChange {
             Move to
             <select #moveField class="form-select" (change)="move(moveField)">
               <option value="">stay</option>
-              @for (gap of gaps(); track gap.row + '.' + gap.at) {
-                <option [value]="gap.row + '.' + gap.at">
-                  row {{ gap.row + 1 }}, {{ gap.at }} from the left
+              @for (gap of openings(); track gap.row + '.' + gap.at) {
+                <option [value]="$index">
+                  row {{ gap.row + 1 }}, {{ gap.at }} from the left{{ aside(gap) }}
                 </option>
               }
             </select>
@@ -86,14 +88,14 @@ export interface SectionChange {
           <label>
             Put in another module
             <select #addField class="form-select" (change)="add(addField)">
-              <option value="">choose one that fits a gap</option>
-              @for (type of fitting(); track type.id) {
-                <option [value]="type.id">{{ type.name }}</option>
+              <option value="">choose one for which there is room</option>
+              @for (one of fitting(); track one.type.id) {
+                <option [value]="one.type.id">{{ one.type.name }}{{ aside(one.opening) }}</option>
               }
             </select>
           </label>
           <p class="quiet">
-            {{ rack.types.length }} kinds; those too wide for any gap are left out.
+            {{ rack.types.length }} kinds; those for which no row has room are left out.
           </p>
         }
       </section>
@@ -170,10 +172,10 @@ export class SectionTools {
   private readonly others = computed(() =>
     this.rackPlaced().filter((p) => p.id !== this.section()),
   );
-  protected readonly gaps = computed(() => {
+  protected readonly openings = computed(() => {
     const one = this.placed();
     if (!one) return [];
-    return gapsFor(this.instrument().rack!, this.others(), one.type).filter(
+    return openingsFor(this.instrument().rack!, this.others(), one.type).filter(
       (g) => g.row !== one.row || g.at !== one.at,
     );
   });
@@ -190,7 +192,12 @@ export class SectionTools {
   protected readonly fitting = computed(() => {
     const { rack } = this.instrument();
     if (!rack) return [];
-    return rack.types.filter((t) => gapsFor(rack, this.rackPlaced(), t.id).length > 0);
+    return rack.types.flatMap((type) => {
+      // Where nothing need move comes first.
+      const all = openingsFor(rack, this.rackPlaced(), type.id);
+      const [opening] = all.sort((a, b) => a.aside.length - b.aside.length);
+      return opening ? [{ type, opening }] : [];
+    });
   });
 
   protected nameOf(id: string): string {
@@ -213,10 +220,11 @@ export class SectionTools {
   }
 
   protected move(field: HTMLSelectElement): void {
-    const [row = 0, at = 0] = field.value.split('.').map(Number);
-    if (field.value === '') return;
+    const opening = this.openings()[Number(field.value)];
+    if (field.value === '' || !opening) return;
     field.value = '';
-    this.done(moveModule(this.instrument(), this.patch(), this.section()!, { row, at }), 'moved');
+    const patch = moveModule(this.instrument(), this.patch(), this.section()!, opening);
+    this.done(patch, `moved${this.aside(opening)}`);
   }
 
   protected exchange(field: HTMLSelectElement): void {
@@ -233,15 +241,21 @@ export class SectionTools {
   }
 
   protected add(field: HTMLSelectElement): void {
-    const rack = this.instrument().rack!;
-    const type = rack.types.find((t) => t.id === field.value);
+    const found = this.fitting().find((f) => f.type.id === field.value);
     field.value = '';
-    const gap = type && gapsFor(rack, this.rackPlaced(), type.id)[0];
-    if (!type || !gap) return;
+    if (!found) return;
+    const { type, opening } = found;
     this.changed.emit({
-      patch: addModule(this.instrument(), this.patch(), type.id, gap),
-      said: `${type.name} put in: row ${gap.row + 1}, ${gap.at} from the left.`,
+      patch: addModule(this.instrument(), this.patch(), type.id, opening),
+      said: `${type.name} put in: row ${opening.row + 1}, ${opening.at} from the left${this.aside(opening)}.`,
     });
+  }
+
+  /** What gives way, in words. */
+  protected aside({ aside }: Opening): string {
+    if (aside.length === 0) return '';
+    const names = aside.map((p) => this.nameOf(p.id));
+    return `, ${names.join(' and ')} ${names.length === 1 ? 'gives' : 'give'} way`;
   }
 
   private done(patch: Patch, what: string): void {
