@@ -209,8 +209,16 @@ describe('a cabinet rearranged in a patch', () => {
   patch.checkpoints = [{ after: 'ladder-1', note: 48, hear: 'something' }];
 
   it('moves a module without touching anything recorded of it', () => {
-    const [gap] = gapsFor(lockgate.rack!, lockgate.rack!.placed, 'ladder');
-    const moved = moveModule(lockgate, patch, 'ladder-1', gap!);
+    const was = lockgate.rack!.placed.find((p) => p.id === 'ladder-1')!;
+    const others = lockgate.rack!.placed.filter((p) => p !== was);
+    const places = openingsFor(lockgate.rack!, others, 'ladder');
+    const to = places.find((p) => p.row !== was.row || p.at !== was.at)!;
+    const moved = moveModule(lockgate, patch, 'ladder-1', to);
+    expect(moved.rack!.find((p) => p.id === 'ladder-1')).toEqual({
+      ...was,
+      row: to.row,
+      at: to.at,
+    });
     expect({ ...moved, rack: undefined }).toEqual({ ...patch, rack: undefined });
     expect(checkPatch(moved, lockgate)).toEqual([]);
     // The cabinet's own arrangement, and other patches with it, stay as they are.
