@@ -7,7 +7,7 @@ import { mergePatches } from './merge';
 import { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
 import type { Patch, Variation } from './schema';
 import { applyVariation, morph, variationFrom } from './variation';
-import { panelOf, gapsFor } from '../instrument';
+import { gapsFor, openingsFor, panelOf } from '../instrument';
 import { cabinet, curlew, estuary, lockgate, patchOn } from '../testing/panels';
 import { initWith, sluice } from '../testing/sluice';
 
