@@ -209,18 +209,21 @@ describe('a cabinet rearranged in a patch', () => {
   patch.checkpoints = [{ after: 'ladder-1', note: 48, hear: 'something' }];
 
   it('moves a module without touching anything recorded of it', () => {
-    const was = lockgate.rack!.placed.find((p) => p.id === 'ladder-1')!;
-    const others = lockgate.rack!.placed.filter((p) => p !== was);
-    const places = openingsFor(lockgate.rack!, others, 'ladder');
-    const to = places.find((p) => p.row !== was.row || p.at !== was.at)!;
-    const moved = moveModule(lockgate, patch, 'ladder-1', to);
-    expect(moved.rack!.find((p) => p.id === 'ladder-1')).toEqual({
-      ...was,
-      row: to.row,
-      at: to.at,
+    const { placed } = lockgate.rack!;
+    // Each that has another place, with others giving way or not.
+    const moves = placed.flatMap((one) => {
+      const others = placed.filter((p) => p !== one);
+      const places = openingsFor(lockgate.rack!, others, one.type);
+      return places.flatMap((to) => (to.row === one.row && to.at === one.at ? [] : [{ one, to }]));
     });
-    expect({ ...moved, rack: undefined }).toEqual({ ...patch, rack: undefined });
-    expect(checkPatch(moved, lockgate)).toEqual([]);
+    expect(moves.length).toBeGreaterThan(0);
+    for (const { one, to } of moves) {
+      const moved = moveModule(lockgate, patch, one.id, to);
+      expect(moved.rack!.find((p) => p.id === one.id)).toEqual({ ...one, row: to.row, at: to.at });
+      for (const given of to.aside) expect(moved.rack).toContainEqual(given);
+      expect({ ...moved, rack: undefined }).toEqual({ ...patch, rack: undefined });
+      expect(checkPatch(moved, lockgate)).toEqual([]);
+    }
     // The cabinet's own arrangement, and other patches with it, stay as they are.
     expect(panelOf(lockgate)).toBe(cabinet);
   });
