@@ -101,6 +101,32 @@ describe('circuits behind the modules of a cabinet', () => {
     expect(withModulesModelled(made, skeletons).modelled.map((m) => m.name)).toEqual(['Lamp']);
   });
 
+  it.each([
+    ['Overdrive', 'drive 0..10\ncurve soft/hard/fold', 'drive'],
+    ['Folder', 'fold 0..10', 'drive'],
+    ['Ensemble', 'rate 0..10\ndepth 0..10\nmix 0..10', 'chorus'],
+    ['Phaser', 'stages 4/6/8\nrate 0..10\nfeedback 0..10', 'phaser'],
+    ['Comb filter', 'frequency 0..10\nresonance 0..10\ndamping 0..10', 'comb'],
+    ['Vowel filter', 'vowel 0..10\nshift -5..5', 'formant'],
+    ['Compressor', 'threshold 0..10\nratio 0..10\nattack 0..10\nrelease 0..10', 'compressor'],
+    ['EQ', 'low -5..5\nmid -5..5\nhigh -5..5', 'equaliser'],
+    ['Frequency shifter', 'shift -5..5\nmix 0..10', 'shifter'],
+    ['Logic', 'mode and/or/xor', 'logic'],
+    ['Clock divider', 'by 1..16', 'divider'],
+    ['Comparator', 'threshold -5..5', 'comparator'],
+    ['Spring', 'decay 0..10\ndamping 0..10\nmix 0..10', 'spring'],
+    ['Room', 'decay 0..10\nmix 0..10', 'reverb'],
+    ['Speaker', 'presence 0..10\ntreble 0..10', 'speaker'],
+    ['Stepper', 'step 1 0..10\nstep 2 0..10\nlast 1..8\ndirection forward/back/random', 'row'],
+  ])('%s is recognised, with all that it is turned by', (name, controls, id) => {
+    const text = `C\n\n${name}: module\n${controls}\n< in\n> out\n= ${name}`;
+    const cabinet = instrumentOf(readOutline(text).outline, text);
+    const done = withModulesModelled(cabinet, skeletons);
+    const wanted = forModules.find((s) => s.id === `module-${id}`)!;
+    expect(done.modelled.map((m) => [m.circuit, m.open])).toEqual([[wanted.name, []]]);
+    expect(checkInstrument(done.instrument)).toEqual([]);
+  });
+
   const cables = [
     ['keyboard-1-keyboard-pitch-out', 'vco-1-vco-pitch-in'],
     ['vco-1-vco-out-out', 'vcf-1-vcf-in-in'],
