@@ -10,6 +10,7 @@ import {
   demoSounds,
   type Described,
 } from './library';
+import { readInstrument } from '../store/instruments';
 import { sumOf } from '../store/photographs';
 import { demoEvenings } from './evening';
 import { demoSession } from './session';
@@ -20,9 +21,17 @@ type Stores = Pick<
   'instruments' | 'patches' | 'units' | 'sessions' | 'evenings' | 'photographs' | 'sounds'
 >;
 
-/** Fills an empty library with the demo data, all of it or nothing; one that holds an instrument already is left alone. */
+/**
+ * Fills an empty library with the demo data, all of it or nothing. In one that holds an instrument already, those that came
+ * with Hurrel become as they come now; all else is left alone.
+ */
 export async function loadDemo(database: Pick<Database, 'write'>, stores: Stores): Promise<void> {
   if (await stores.instruments.isEmpty()) await database.write(() => fill(stores));
+  else await renewReadyMade(stores.instruments);
+}
+
+async function renewReadyMade(instruments: Stores['instruments']): Promise<void> {
+  for (const source of demoInstruments) await instruments.renew(readInstrument(source));
 }
 
 async function fill(stores: Stores): Promise<void> {

@@ -8,6 +8,7 @@ import {
   type Patch,
   schemaFaults,
 } from '@hurrel/core';
+import equal from 'fast-deep-equal';
 import { IsNull, LessThanOrEqual, type ObjectLiteral } from 'typeorm';
 import type { Database } from '../db/database';
 import type { HeadRow, VersionRow } from '../db/document-entities';
@@ -197,6 +198,19 @@ export class InstrumentStore extends DocumentStore<'instrument', Instrument, Lis
       );
     }
     await super.remove(id, expected);
+  }
+
+  /**
+   * One that came with Hurrel, as it comes now: a new version where it differs. What was recorded stays on the description
+   * that it was recorded on, unless this one only adds. One that is not here any more stays away.
+   * @returns whether there is a new version
+   */
+  async renew(document: Instrument): Promise<boolean> {
+    const { id } = document;
+    const there = await this.find(id);
+    if (!there || !this.readyMade.has(id) || equal(there, document)) return false;
+    await super.save(id, '*', document, 'came with Hurrel');
+    return true;
   }
 
   /** Puts an instrument away, or takes it out again. */
