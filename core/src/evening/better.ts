@@ -1,3 +1,4 @@
+import { leastWork } from './least-work';
 import { type EveningPlan, planEvening } from './plan';
 import type { Evening, Song, SongPatch } from './schema';
 import { nameOf, type Ways } from './ways';
@@ -21,6 +22,8 @@ export interface Better {
   plan: EveningPlan;
   /** Every possibility was looked at: there is none that is better. */
   exact: boolean;
+  /** Where not: seconds of work below which no order comes, as long as no setting serves two songs; and what this one takes so. */
+  bound?: { least: number; takes: number };
 }
 
 /**
@@ -66,7 +69,9 @@ export function betterOrder(
     }
   }
   const [was, is] = [planEvening(evening, ways), planEvening(best.evening, ways)];
-  return less(cost(is), cost(was)) ? { ...best, plan: is } : { evening, plan: was, exact };
+  const found = less(cost(is), cost(was)) ? { ...best, plan: is } : { evening, plan: was, exact };
+  const takes = planEvening(found.evening, ways, true).seconds;
+  return { ...found, bound: { least: leastWork(evening, ways), takes } };
 }
 
 /** The evening with other songs at the free places. */
@@ -85,25 +90,85 @@ function* permutations(of: readonly number[]): Generator<number[]> {
 }
 
 /**
- * Which of several equal panels plays what: the least work over the evening. Exact as long as no more than 600 states of the
- * panels are worth following (a dynamic programme over the songs); above, the cheapest 600.
+ * Which of several equal panels plays what: the least that is lacking in the breaks, then the least work over the evening.
+ * The least work is found by a dynamic programme over the songs, exact as long as no more than 600 states of the panels are
+ * worth following. Where time is lacking in what it finds, every way of sharing is tried up to 256 of them; above, single
+ * songs are put on other panels as long as that helps, and the result is not said to be the best.
  */
 export function betterPanels(evening: Evening, ways: Ways): Better {
   let exact = true;
   let songs = evening.songs;
   const kinds = new Set(evening.panels.map((p) => p.instrument));
-  for (const kind of kinds) {
-    const group = evening.panels.filter((p) => p.instrument === kind).map((p) => p.id);
-    if (group.length < 2) continue;
+  const groups = [...kinds]
+    .map((kind) => evening.panels.filter((p) => p.instrument === kind).map((p) => p.id))
+    .filter((group) => group.length > 1);
+  for (const group of groups) {
     const shared = shareOut(songs, group, ways);
     songs = shared.songs;
     exact &&= shared.exact;
   }
-  const next = { ...evening, songs };
-  const [before, after] = [planEvening(evening, ways), planEvening(next, ways)];
-  return less(cost(after), cost(before))
-    ? { evening: next, plan: after, exact }
-    : { evening, plan: before, exact };
+  const planned = (of: readonly Song[]): Better => {
+    const next = { ...evening, songs: [...of] };
+    return { evening: next, plan: planEvening(next, ways), exact };
+  };
+  const better = (a: Better, b: Better): Better => (less(cost(b.plan), cost(a.plan)) ? b : a);
+  const printed = { evening, plan: planEvening(evening, ways), exact };
+  const found = better(printed, planned(songs));
+  const [lacking] = cost(planned(songs).plan);
+  if (lacking === 0) return found;
+  const others = songs.map((song) => otherShares(song, groups));
+  const all = others.reduce((count, some) => count * some.length, 1);
+  if (all <= MOST_SHARES) {
+    let best: Better = { ...found, exact: true };
+    for (const way of product(others)) best = better(best, { ...planned(way), exact: true });
+    return best;
+  }
+  let best: Better = { ...found, exact: false };
+  for (let helped = true; helped;) {
+    helped = false;
+    others.forEach((some, i) => {
+      for (const song of some) {
+        const tried = better(best, {
+          ...planned(best.evening.songs.map((s, k) => (k === i ? song : s))),
+          exact: false,
+        });
+        helped ||= tried !== best;
+        best = tried;
+      }
+    });
+  }
+  return best;
+}
+
+/** Ways of sharing out that are all tried. */
+const MOST_SHARES = 256;
+
+/** A song with its parts on other equal panels, in every way; locked parts stay. */
+function otherShares(song: Song, groups: readonly (readonly string[])[]): Song[] {
+  return groups.reduce<Song[]>(
+    (made, group) =>
+      made.flatMap((one) => {
+        const plays = one.plays.filter((p) => group.includes(p.panel));
+        return choices(group.length, plays.length)
+          .filter((places) => plays.every((p, k) => !p.locked || group[places[k]!] === p.panel))
+          .map((places) => {
+            let k = 0;
+            return {
+              ...one,
+              plays: one.plays.map((p) =>
+                group.includes(p.panel) ? { ...p, panel: group[places[k++]!]! } : p,
+              ),
+            };
+          });
+      }),
+    [song],
+  );
+}
+
+function* product<T>(of: readonly (readonly T[])[]): Generator<T[]> {
+  const [first, ...rest] = of;
+  if (!first) return yield [];
+  for (const others of product(rest)) for (const one of first) yield [one, ...others];
 }
 
 interface State {

@@ -9,5 +9,7 @@ export * from './diff';
 export * from './walk';
 export * from './open-work';
 export * from './learned';
+export * from './hard';
+export * from './least-work';
 export * from './tell-note';
 export * from './where';

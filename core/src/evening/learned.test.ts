@@ -20,6 +20,7 @@ const timed = (seconds: number[], kind: Timed['kind'] = 'knob', person = 'low'):
     kind,
     seconds: s,
     at: `2026-12-0${1 + (i % 9)}T10:00:00.000Z`,
+    key: `work/a/s/${kind}${i}`,
   }));
 
 describe('times that somebody needs', () => {
@@ -93,6 +94,7 @@ describe('times that somebody needs', () => {
     const at = (day: number, seconds: number, kind: Timed['kind'] = 'knob'): Timed => ({
       person: 'low',
       kind,
+      key: 'work/a/s/x',
       seconds,
       at: `2026-12-0${day}T10:00:00.000Z`,
     });

@@ -11,6 +11,10 @@ export interface Timed {
   kind: HandKind;
   seconds: number;
   at: string;
+  /** The movement, as walks name it. */
+  key: string;
+  /** How often it did not stand as it should when it had been ticked. */
+  missed?: number;
 }
 
 /** So many of the last movements of a kind are looked at. */
@@ -34,16 +38,17 @@ export function handKindOf(face: Instrument, step: Work): HandKind | undefined {
 /** The movements whose time was taken, oldest first. */
 export const timedIn = (walks: readonly Marks[]): Timed[] =>
   walks
-    .flatMap((marks) => Object.values(marks))
-    .flatMap(({ person, kind, seconds, at, value }) =>
+    .flatMap((marks) => Object.entries(marks))
+    .flatMap(([key, { person, kind, seconds, at, value, missed }]) =>
       value === 'done' && person !== undefined && kind && seconds !== undefined
-        ? [{ person, kind, seconds, at }]
+        ? [{ key, person, kind, seconds, at, ...(missed ? { missed } : {}) }]
         : [],
     )
     .filter((t) => t.seconds <= LONGEST)
     .sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0));
 
-const median = (sorted: readonly number[]): number => {
+/** The one in the middle, or between the two there. */
+export const median = (sorted: readonly number[]): number => {
   const half = sorted.length / 2;
   return sorted.length % 2 === 1
     ? sorted[Math.floor(half)]!
@@ -105,7 +110,7 @@ export function practiceOf(timed: readonly Timed[], person: string): DayOfPracti
 }
 
 /** A movement that took more than this many times what was planned was slow. */
-const SLOW = 1.5;
+export const SLOW = 1.5;
 
 /** What took somebody longer than planned, the slowest first. */
 export const slowOf = (

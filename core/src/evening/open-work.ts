@@ -72,11 +72,19 @@ export function workOfBreak(
   return [...left, ...here].filter((w) => person === undefined || w.person === person);
 }
 
-/** What is still to be done, what was put off at the end. */
-export const inTurn = (all: readonly OpenWork[]): OpenWork[] => [
-  ...all.filter((w) => w.state === 'open'),
-  ...all.filter((w) => w.state === 'later' || w.state === 'wrong'),
-];
+/**
+ * What is still to be done, what was put off at the end.
+ * @param first keys of what comes before all else, whatever way the hand has
+ */
+export function inTurn(all: readonly OpenWork[], first: ReadonlySet<string> = NONE): OpenWork[] {
+  const open = all.filter((w) => w.state === 'open');
+  return [
+    ...open.filter((w) => first.has(w.key)),
+    ...open.filter((w) => !first.has(w.key)),
+    ...all.filter((w) => w.state === 'later' || w.state === 'wrong'),
+  ];
+}
+const NONE: ReadonlySet<string> = new Set();
 
 /** Seconds of what is still to be done. */
 export const secondsLeft = (all: readonly OpenWork[]): number =>

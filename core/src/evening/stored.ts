@@ -4,7 +4,7 @@ import type { Evening, SongPatch, StagePanel } from './schema';
 import { nameOf, type Ways, type Work, workOf } from './ways';
 
 /** Seconds to go to a place of a memory and load what is there. */
-const LOADED = 4;
+export const LOADED = 4;
 /** Seconds to store into one, as the rebuild reckons it. */
 const STORED = 6;
 

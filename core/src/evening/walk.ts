@@ -22,6 +22,8 @@ export const markSchema = z.strictObject({
   kind: z.enum(handKinds).optional(),
   /** Seconds that the movement took. */
   seconds: z.number().min(0).max(3600).optional(),
+  /** How often it was ticked and did not stand as it should. */
+  missed: z.number().int().min(0).max(1000).optional(),
 });
 export type WalkMark = z.infer<typeof markSchema>;
 

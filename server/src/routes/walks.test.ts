@@ -64,7 +64,7 @@ describe('a walk through a set', () => {
     const marks = { 'work/a/p/x': mark('done', 1, 'd', more), 'work/a/p/y': mark('done', 2, 'd') };
     await h.call('POST', `/walks/${id}/marks`, { marks });
     const { items } = (await h.call('GET', `/evenings/${evening}/timed`)).body;
-    expect(items).toEqual([{ ...more, at: AT }]);
+    expect(items).toEqual([{ ...more, at: AT, key: 'work/a/p/x' }]);
   });
 
   it('is heard while it goes on: what is news, and nothing else', async () => {

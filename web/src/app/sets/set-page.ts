@@ -9,6 +9,7 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import {
+  type Better,
   type Break,
   formatDuration,
   moverOn,
@@ -241,7 +242,7 @@ export class SetPage {
     const lacked = before.breaks.reduce((sum, b) => sum + b.over, 0);
     const lacks = found.plan.breaks.reduce((sum, b) => sum + b.over, 0);
     const none = lacks >= lacked - 1e-6 && found.plan.seconds >= before.seconds - 1e-6;
-    const sure = found.exact ? 'There is none better.' : 'A better one may exist.';
+    const sure = found.exact ? 'There is none better.' : sayBound(found);
     this.toasts.show(
       none
         ? `Nothing better was found. ${sure}`
@@ -249,3 +250,9 @@ export class SetPage {
     );
   }
 }
+
+/** How far what was found can be from the best. */
+const sayBound = ({ bound }: Better): string =>
+  bound
+    ? `A better one may exist: with no setting that serves two songs this one takes ${formatDuration(bound.takes)} of hands, and none less than ${formatDuration(bound.least)}.`
+    : 'A better one may exist.';

@@ -5,6 +5,7 @@ import {
   type EveningPlan,
   type Marks,
   placeKey,
+  type Timed,
   type WalkMark,
   withMark,
   type Work,
@@ -81,10 +82,11 @@ const plan: EveningPlan = {
   compromises: [],
 };
 
-function onStage(person = 'low') {
+function onStage(person = 'low', kind: 'stage' | 'rehearsal' = 'stage') {
+  const timed = signal<readonly Timed[]>([]);
   const marks = signal<Marks>({});
   const line = {
-    walk: signal(null),
+    walk: signal({ kind, before: {} }),
     marks,
     say: (key: string, value: string, more: Partial<WalkMark> = {}) =>
       marks.update((all) =>
@@ -96,6 +98,8 @@ function onStage(person = 'low') {
     plan: signal(plan),
     patch: () => undefined,
     face: () => undefined,
+    freeze: () => undefined,
+    timed,
   };
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
@@ -108,7 +112,7 @@ function onStage(person = 'low') {
   const stage = TestBed.inject(StageDesk);
   stage.person.set(person);
   const ids = () => stage.turn().map((w) => w.step.id);
-  return { stage, line, ids };
+  return { stage, line, ids, timed };
 }
 
 describe('one person’s way through the breaks', () => {
@@ -186,5 +190,48 @@ describe('one person’s way through the breaks', () => {
     expect(ids()).toEqual(['c']);
     stage.settle(stage.work(), 0);
     expect(ids()).toEqual(['a', 'b', 'c']);
+  });
+
+  it('remembers what had been ticked and did not stand, until it is ticked again and after', () => {
+    const { stage, line } = onStage();
+    const missed = (id: string) => line.marks()[workKey('one', 's', id)]?.missed;
+    stage.tick();
+    stage.tick();
+    stage.settle(stage.work(), 1);
+    expect([missed('a'), missed('b'), missed('c')]).toEqual([undefined, 1, undefined]);
+    stage.tick();
+    expect(line.marks()[workKey('one', 's', 'b')]).toMatchObject({ value: 'done', missed: 1 });
+    // Once more for practice, or taken back at once, is no miss.
+    stage.again(stage.work());
+    expect(missed('b')).toBe(1);
+    stage.tick();
+    stage.back();
+    expect(missed('a')).toBeUndefined();
+  });
+
+  it('brings up first what was slow or went wrong before, where it is rehearsed', () => {
+    const tick = (id: string, seconds: number, more: Partial<Timed> = {}): Timed => ({
+      key: workKey('one', 's', id),
+      person: 'low',
+      kind: 'knob',
+      seconds,
+      at: '2026-12-01T10:00:00.000Z',
+      ...more,
+    });
+    const before = [
+      ...Array.from({ length: 15 }, (_, i) => tick(`e${i}`, 2)),
+      tick('b', 2, { missed: 1 }),
+      tick('c', 9),
+    ];
+    const rehearsed = onStage('low', 'rehearsal');
+    rehearsed.timed.set(before);
+    expect(rehearsed.ids()).toEqual(['b', 'c', 'a']);
+    const played = onStage('low', 'stage');
+    played.timed.set(before);
+    expect(played.ids()).toEqual(['a', 'b', 'c']);
+    expect([...played.stage.hard().keys()]).toEqual([
+      workKey('one', 's', 'c'),
+      workKey('one', 's', 'b'),
+    ]);
   });
 });

@@ -4,6 +4,7 @@ import {
   begunKey,
   type Compromise,
   handKindOf,
+  hardMovements,
   type Instrument,
   inTurn,
   moverOn,
@@ -47,7 +48,16 @@ export class StageDesk {
     const since = marks[placeKey(this.person())]?.clock;
     return workOfBreak(evening, plan, marks, this.at(), this.person() || undefined, since);
   });
-  readonly turn = computed(() => inTurn(this.work()));
+  /** What was slow for this person, or went wrong, in any walk of this set. */
+  readonly hard = computed(
+    () =>
+      new Map(hardMovements(this.desk.timed(), this.person() || undefined).map((h) => [h.key, h])),
+  );
+  /** In a rehearsal the hard ones come first; on stage a hand goes its shortest way. */
+  readonly turn = computed(() => {
+    const practised = this.line.walk()?.kind === 'rehearsal';
+    return inTurn(this.work(), practised ? new Set(this.hard().keys()) : undefined);
+  });
   /** What is done now. */
   readonly now = computed((): OpenWork | undefined => this.turn()[0]);
   readonly next = computed(() => this.turn().slice(1, 4));
@@ -156,6 +166,7 @@ export class StageDesk {
       ...(seconds !== undefined && seconds <= LONGEST_S
         ? { seconds: Math.round(seconds * 10) / 10 }
         : {}),
+      ...this.missed(work),
     });
     this.lastTick = Date.now();
     // What is done during the song before says nothing of its end.
@@ -180,7 +191,9 @@ export class StageDesk {
 
   /** Some movements are to be made once more, and the break’s time begins anew. */
   again(all: readonly OpenWork[]): void {
-    this.settle(all, 0);
+    for (const work of all)
+      if (work.state !== 'open') this.line.say(work.key, 'open', this.missed(work));
+    this.lastTick = null;
     const song = this.song();
     if (song && this.begun() !== null) this.line.say(begunKey(song.id), 'open');
   }
@@ -196,9 +209,18 @@ export class StageDesk {
   settle(all: readonly OpenWork[], done: number): void {
     all.forEach((work, i) => {
       const value = i < done ? 'done' : 'open';
-      if (work.state !== value) this.line.say(work.key, value);
+      if (work.state === value) return;
+      // What had been ticked and does not stand was missed.
+      const more = work.state === 'done' ? 1 : 0;
+      this.line.say(work.key, value, this.missed(work, more));
     });
     this.lastTick = null;
+  }
+
+  /** How often a movement was ticked and did not stand as it should. */
+  private missed({ key }: OpenWork, more = 0): { missed?: number } {
+    const missed = (this.line.marks()[key]?.missed ?? 0) + more;
+    return missed > 0 ? { missed } : {};
   }
 
   /** The song before is over: the break's time runs. */

@@ -10,11 +10,13 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
+  type HardMovement,
   type Instrument,
   type OpenWork,
   practiceOf,
   type RebuildPlan,
   stepName,
+  workOfBreak,
 } from '@hurrel/core';
 import { openDocument } from '../document/open-document';
 import { useShortcuts } from '../keys/shortcuts';
@@ -110,6 +112,22 @@ export class StagePage {
       .sort((a, b) => b.needs / Math.max(1, b.length) - a.needs / Math.max(1, a.length))
       .slice(0, 3);
   });
+  /** Movements that were slow or went wrong, with the break that each is in, the hardest first. */
+  protected readonly hardMoves = computed(() => {
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    if (!evening || !plan) return [];
+    const all = plan.breaks.flatMap((_, at) =>
+      workOfBreak(evening, plan, {}, at)
+        .filter((w) => !w.left)
+        .map((work) => ({ at, work })),
+    );
+    return [...this.stage.hard().values()].slice(0, 5).flatMap((hard) => {
+      const found = all.find(({ work }) => work.key === hard.key);
+      return found
+        ? [{ at: found.at, says: this.stage.says(found.work), why: this.sayHard(hard) }]
+        : [];
+    });
+  });
   protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
   constructor() {
     effect(() => {
@@ -150,6 +168,13 @@ export class StagePage {
     if (at === undefined) return;
     await this.line.open(walk);
     this.stage.go(at);
+  }
+
+  /** Why a movement is to be made with care. */
+  protected sayHard({ missed, seconds, usual }: HardMovement): string {
+    const slow = seconds > usual * 1.5 ? `${seconds.toFixed(1)} s the last times` : '';
+    const wrong = missed > 0 ? `went wrong ${missed === 1 ? 'once' : `${missed} times`}` : '';
+    return [wrong, slow].filter(Boolean).join(', ');
   }
 
   protected personName(id: string): string {

@@ -90,6 +90,21 @@ interface Hard {
         }
       </div>
     }
+    @if (moves().length > 0) {
+      <h2>Movements that were slow or went wrong</h2>
+      <div class="choices">
+        @for (one of moves(); track $index) {
+          <button
+            type="button"
+            class="act small"
+            [disabled]="busy()"
+            (click)="begin('rehearsal', one.at)"
+          >
+            {{ one.says }} <span class="quiet">{{ one.why }}</span>
+          </button>
+        }
+      </div>
+    }
     @if (practice().length > 0) {
       <h2>How the hands do</h2>
       <p class="quiet">
@@ -133,6 +148,8 @@ export class StageStart implements OnInit {
   readonly opened = output<{ walk: string; at?: number }>();
   /** Breaks worth a drill, the hardest first. */
   readonly hardest = input<readonly Hard[]>([]);
+  /** Movements worth a drill, the hardest first, with the break that each is in. */
+  readonly moves = input<readonly { at: number; says: string; why: string }[]>([]);
   readonly practice = input<readonly DayOfPractice[]>([]);
 
   private readonly api = inject(WALK_API);

@@ -69,7 +69,7 @@ export class WalkLine {
   }
 
   /** Says something: it holds here at once. */
-  say(key: string, value: string, more: Pick<WalkMark, 'person' | 'kind' | 'seconds'> = {}): void {
+  say(key: string, value: string, more: Pick<WalkMark, 'person' | 'kind' | 'seconds' | 'missed'> = {}): void {
     const said = {
       value,
       device: this.store.device,
