@@ -276,6 +276,14 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
   await page.getByRole('button', { name: 'A01 HAZELNUT SHE, needed' }).click();
   await expect(page.locator('.warn')).toContainText('it is needed');
 
+  const shows = page.getByRole('region', { name: 'What its panel shows' });
+  await expect(shows).toContainText('Nobody knows');
+  await pickPatch(page, 'Patch', 'Low Tide haze');
+  await page.getByRole('button', { name: 'It is loaded now' }).click();
+  await expect(shows).toContainText('This panel shows Low Tide haze');
+  await shows.getByRole('button', { name: 'Somebody has turned things' }).click();
+  await expect(shows).toContainText('controls may stand elsewhere');
+
   await page.goto(`/patch/${await api.idOf('Low Tide haze')}/rebuild`);
   await page.getByLabel('Which unit you stand before').selectOption({ label: 'the new one' });
   await expect(page.locator('.translated')).toContainText('Filter 1 cutoff');

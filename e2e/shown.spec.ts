@@ -76,3 +76,47 @@ test('what a panel shows is known: the next rebuild begins there, also where one
   await server.stop();
   rmSync(folder, { recursive: true, force: true });
 });
+
+test('what is changed on the chart is turned on the panel too, where one says so', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'along.db'));
+  await server.start();
+  const api = new Api(request, server.url);
+  const patch = `${server.url}/patch/${await api.idOf('Winch Room bass')}`;
+  const resonance = async () =>
+    (
+      await api.get<{ shown: { panel: { settings: Record<string, { value: number }> } } | null }>(
+        '/shown/instrument-oxbow-sluice',
+      )
+    ).shown?.panel.settings['resonance']?.value;
+  await page.goto(`${patch}/chart`);
+  const along = page.getByLabel('What is changed here is turned on it too');
+  await expect(page.locator('[data-control="resonance"]')).toBeVisible();
+  await expect(along).toHaveCount(0);
+  await rebuild(page, `${patch}/rebuild`);
+  await shows(page).getByRole('button', { name: 'It stands like this already' }).click();
+  await expect(shows(page)).toContainText('This panel shows Winch Room bass');
+  await expect.poll(resonance).toBeDefined();
+  const before = await resonance();
+
+  const set = async (reading: string): Promise<void> => {
+    await page.locator('[data-control="resonance"]').focus();
+    await page.keyboard.type(reading);
+    await page.keyboard.press('Enter');
+    await expect(page.getByTestId('save-state')).toContainText('Saved');
+  };
+  await page.goto(`${patch}/chart`);
+  await set('6.5');
+  expect(await resonance()).toBe(before);
+  await along.check();
+  await set('7.5');
+  await expect.poll(resonance).toBe(0.75);
+  // Its rebuild knows: what was turned along is right already.
+  await rebuild(page, `${patch}/rebuild`);
+  await expect(page.getByText('Nothing to move')).toBeVisible();
+  await server.stop();
+  rmSync(folder, { recursive: true, force: true });
+});

@@ -10,6 +10,7 @@ export * from './check';
 export * from './panel-of';
 export * from './arrange';
 export * from './openings';
+export * from './follows';
 export * from './order';
 export * from './control-name';
 export * from './meaning';

@@ -5,9 +5,11 @@ export * from './plan';
 export * from './say';
 export {
   beforeShown,
+  certainOf,
   type Shown,
   shownAfter,
   shownAs,
+  shownMoved,
   shownSchema,
   shownTurned,
   wayBack,

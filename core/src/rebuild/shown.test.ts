@@ -8,7 +8,15 @@ import { runs } from '../testing/runs';
 import { render } from '../sound/render';
 import { held } from '../testing/bench';
 import { panelAtStart, planRebuild } from './plan';
-import { beforeShown, shownAfter, shownAs, shownTurned, wayBack } from './shown';
+import {
+  beforeShown,
+  certainOf,
+  shownAfter,
+  shownAs,
+  shownMoved,
+  shownTurned,
+  wayBack,
+} from './shown';
 import { isWork } from './step';
 
 const AT = '2026-11-29T18:00:00.000Z';
@@ -150,5 +158,44 @@ describe('a rebuild that was left half way', () => {
     const ids = fromStart.steps.map((s) => s.id);
     const done = shownAfter(left, start, fromStart, named(first), ids, AT, 'start');
     expect([done.way, wayBack(done, 'p1', 'Fog')]).toEqual([undefined, undefined]);
+  });
+
+  it('follows hands that do on it what is done to the patch', () => {
+    const shown = shownAs(named(first), AT);
+    const later = '2026-11-29T18:05:00.000Z';
+    const turned: Patch = {
+      ...first,
+      settings: { ...first.settings, cutoff: { kind: 'set', value: 0.55 } },
+      cables: second.cables,
+    };
+    const now = shownMoved(shown, first, turned, later);
+    expect(now.at).toBe(later);
+    // Nothing is left to do for the patch as it is now; for what it was, the cutoff and the cables.
+    expect(plan(now.panel, turned).steps.filter(isWork)).toEqual([]);
+    const back = plan(now.panel, first).steps.filter(isWork);
+    expect(back.map((s) => (s.kind === 'movement' ? s.control : s.kind)).sort()).toEqual(
+      plan(turned, first)
+        .steps.filter(isWork)
+        .map((s) => (s.kind === 'movement' ? s.control : s.kind))
+        .sort(),
+    );
+    expect(shownMoved(shown, first, first, AT)).toEqual(shown);
+  });
+
+  it('is certain again of what a hand has turned, and says nothing of what is not', () => {
+    const unsure = shownTurned(shownAs(named(first), AT), panelOf(curlew, first), AT);
+    const turned: Patch = {
+      ...first,
+      settings: { ...first.settings, cutoff: { kind: 'set', value: 0.55 } },
+    };
+    const now = shownMoved(unsure, first, turned, AT);
+    expect(now.uncertain).not.toContain('cutoff');
+    expect(now.uncertain.length).toBe(unsure.uncertain.length - 1);
+    expect(Object.keys(certainOf(now).settings)).toEqual(['cutoff']);
+    expect(certainOf(shownAs(named(first), AT))).toEqual(shownAs(named(first), AT).panel);
+    // What is not known has to be looked at: its movement begins with a question.
+    const steps = plan(certainOf(now), second).steps;
+    const level = steps.find((s) => s.kind === 'movement' && s.control === 'resonance');
+    expect(level).toMatchObject({ from: '?' });
   });
 });

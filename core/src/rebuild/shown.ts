@@ -1,8 +1,10 @@
+import equal from 'fast-deep-equal';
 import * as z from 'zod';
 import { diagnose } from '../circuit/doctor';
 import { id } from '../instrument/atoms';
 import type { Instrument } from '../instrument/schema';
-import { type Patch, patchSchema } from '../patch/schema';
+import { withRow } from '../patch/matrix';
+import { type Cable, type Patch, patchSchema } from '../patch/schema';
 import { panelWith, type RebuildPlan } from './plan';
 import { isWork, type PanelBefore } from './step';
 
@@ -123,11 +125,48 @@ function panelPart(of: PanelBefore): PanelBefore {
   ) as unknown as PanelBefore;
 }
 
+/** What of a patch a hand moves on a panel. */
+type Moved = Pick<Patch, 'settings' | 'cables' | 'matrix'>;
+
+/**
+ * Hands did on the panel what was done to the patch: what of it is another stands as it is now, and that is certain.
+ * @param was the patch before  @param is the patch after
+ */
+export function shownMoved(shown: Shown, was: Moved, is: Moved, at: string): Shown {
+  const panel = { ...shown.panel, settings: { ...shown.panel.settings } };
+  const turned = new Set<string>();
+  for (const control of new Set([...Object.keys(was.settings), ...Object.keys(is.settings)])) {
+    const setting = is.settings[control];
+    if (equal(setting, was.settings[control])) continue;
+    turned.add(control);
+    if (setting) panel.settings[control] = setting;
+    else delete panel.settings[control];
+  }
+  const gone = (cable: Cable): boolean => !is.cables.some((c) => equal(c, cable));
+  const come = is.cables.filter((cable) => !was.cables.some((c) => equal(c, cable)));
+  const pulled = new Set(was.cables.filter(gone).map((c) => c.id));
+  panel.cables = [...panel.cables.filter((c) => !pulled.has(c.id)), ...come];
+  const rows = new Set([...was.matrix, ...is.matrix].map((r) => r.row));
+  for (const row of rows) {
+    const [then, now] = [was, is].map((p) => p.matrix.find((r) => r.row === row));
+    if (!equal(then, now)) panel.matrix = withRow(panel.matrix, now ?? row);
+  }
+  return { ...shown, panel, uncertain: shown.uncertain.filter((c) => !turned.has(c)), at };
+}
+
 /** Somebody has turned things, and nobody knows which: every control may stand elsewhere. */
 export const shownTurned = (shown: Shown, instrument: Instrument, at: string): Shown => ({
   ...shown,
   uncertain: instrument.controls.map((c) => c.id),
   at,
+});
+
+/** A panel as far as it is certain: of a control that may stand elsewhere nothing is known. */
+export const certainOf = ({ panel, uncertain }: Shown): PanelBefore => ({
+  ...panel,
+  settings: Object.fromEntries(
+    Object.entries(panel.settings).filter(([control]) => !uncertain.includes(control)),
+  ),
 });
 
 /**

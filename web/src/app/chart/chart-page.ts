@@ -37,11 +37,21 @@ import { MatrixPicking } from './matrix-picking';
 import { MatrixRows } from './matrix-rows';
 import { type SectionChange, SectionTools } from './section-tools';
 import { Strip } from './strip';
+import { TurnedAlong } from './turned-along';
 
 /** The panel of a patch: recorded, heard, seen, and told what is wrong with it. */
 @Component({
   selector: 'hur-chart-page',
-  imports: [Cables, ControllerTravel, MatrixRows, Panel, SectionTools, Inspector, Strip],
+  imports: [
+    Cables,
+    ControllerTravel,
+    MatrixRows,
+    Panel,
+    SectionTools,
+    Inspector,
+    Strip,
+    TurnedAlong,
+  ],
   providers: [
     Cabling,
     ChartDesk,

@@ -9,6 +9,7 @@ import {
   type Shown,
   shownAfter,
   shownAs,
+  shownMoved,
   shownTurned,
   wayBack,
 } from '@hurrel/core';
@@ -20,6 +21,8 @@ interface Goal {
   name: string;
   patch: Patch;
 }
+
+type Moved = Pick<Patch, 'settings' | 'cables' | 'matrix'>;
 
 /** A panel, and the patch that it is to be turned into, by its id and its name with that of the variation. */
 interface Wanted {
@@ -100,6 +103,12 @@ export class ShownPanel {
   standsAs(goal: Goal): void {
     this.say(shownAs(goal, now()));
     this.hold(this.now());
+  }
+
+  /** Hands did on the panel what was done to the patch. */
+  alongWith(was: Moved, is: Moved): void {
+    const shown = this.now();
+    if (shown) this.say(shownMoved(shown, was, is, now()));
   }
 
   /** Somebody has turned things, nobody knows which. */

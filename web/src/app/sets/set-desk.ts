@@ -4,6 +4,7 @@ import equal from 'fast-deep-equal';
 import { proxy } from 'comlink';
 import {
   type Better,
+  certainOf,
   editionOf,
   type Evening,
   type EveningPlan,
@@ -323,7 +324,7 @@ export class SetDesk {
         const { shown } = await answer<{ shown: Shown | null }>(
           this.api.shown[':panel'].$get({ param: { panel: key } }),
         );
-        if (shown && shown.uncertain.length === 0) before[panel.id] = shown.panel;
+        if (shown) before[panel.id] = certainOf(shown);
       } catch {
         // Without an answer it begins at the instrument's start.
       }

@@ -1,5 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { freeSlots, overwriteWarning, type Slot, slotAt, slotName, storedName } from '@hurrel/core';
+import { answer, API, type StoredPatch } from '../api/client';
+import { ShownPanel } from '../rebuild/shown-panel';
 import { type Offer, PatchPicker } from '../picker/patch-picker';
 import { ToastService } from '../ui/toasts';
 import { UnitDesk } from './unit-desk';
@@ -22,6 +24,8 @@ interface SlotShown {
 export class UnitMemory {
   protected readonly desk = inject(UnitDesk);
   private readonly toasts = inject(ToastService);
+  private readonly api = inject(API);
+  private readonly shown = inject(ShownPanel);
   protected readonly place = signal<{ bank: number; slot: number } | null>(null);
   /** Name as it is being typed. */
   protected readonly wanted = signal('');
@@ -115,6 +119,17 @@ export class UnitMemory {
       label: 'Undo',
       run: () => this.desk.undo(),
     });
+  }
+
+  /** What lay in a place was loaded: the panel shows it. */
+  protected async loaded(id: string): Promise<void> {
+    try {
+      const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
+      this.shown.standsAs({ id, name: patch.name, patch });
+      this.toasts.show(`The panel shows ${patch.name}.`);
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
   }
 
   protected print(): void {

@@ -7,14 +7,16 @@ import { MainPages } from '../ui/main-pages';
 import { UnitCalibration } from './unit-calibration';
 import { UnitDesk } from './unit-desk';
 import { UnitMemory } from './unit-memory';
+import { UnitShows } from './unit-shows';
+import { ShownPanel } from '../rebuild/shown-panel';
 import { UnitActions, unitFeature, unitSides } from './unit.document';
 import { UnitsService } from './units.service';
 
 /** One unit: what its dials really come to, and what is in its memory. */
 @Component({
   selector: 'hur-unit-page',
-  imports: [DocumentActs, MainPages, RouterLink, SavedLine, UnitCalibration, UnitMemory],
-  providers: [UnitDesk],
+  imports: [DocumentActs, MainPages, RouterLink, SavedLine, UnitCalibration, UnitMemory, UnitShows],
+  providers: [UnitDesk, ShownPanel],
   templateUrl: './unit-page.html',
   styleUrl: '../instruments/instruments.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

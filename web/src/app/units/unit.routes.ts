@@ -1,6 +1,7 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
+import { shownEffects, shownFeature } from '../rebuild/shown.document';
 import { unitEffects, unitFeature } from './unit.document';
 import { UnitPage } from './unit-page';
 
@@ -8,6 +9,10 @@ export const unitRoutes: Routes = [
   {
     path: '',
     component: UnitPage,
-    providers: [provideState(unitFeature), provideEffects(unitEffects)],
+    providers: [
+      provideState(unitFeature),
+      provideState(shownFeature),
+      provideEffects(unitEffects, shownEffects),
+    ],
   },
 ];

@@ -69,7 +69,11 @@ export class WalkLine {
   }
 
   /** Says something: it holds here at once. */
-  say(key: string, value: string, more: Pick<WalkMark, 'person' | 'kind' | 'seconds' | 'missed'> = {}): void {
+  say(
+    key: string,
+    value: string,
+    more: Pick<WalkMark, 'person' | 'kind' | 'seconds' | 'missed'> = {},
+  ): void {
     const said = {
       value,
       device: this.store.device,

@@ -1,0 +1,82 @@
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  untracked,
+} from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { shownId } from '../rebuild/shown.document';
+import { ShownPanel } from '../rebuild/shown-panel';
+import { UnitDesk } from './unit-desk';
+
+/** What the panel of a unit shows now, as far as anybody knows. */
+@Component({
+  selector: 'hur-unit-shows',
+  imports: [RouterLink],
+  template: `
+    <section aria-label="What its panel shows">
+      <h2>What its panel shows</h2>
+      @if (shown.now(); as now) {
+        <p>
+          {{ shown.says() }}
+          @if (now.uncertain.length > 0) {
+            <strong>{{ now.uncertain.length }} controls may stand elsewhere.</strong>
+          }
+        </p>
+        <div class="acts">
+          @if (now.patch) {
+            <a class="btn" [routerLink]="['/patch', now.patch, 'rebuild']">To its rebuild</a>
+          }
+          <button type="button" class="btn" [disabled]="unsure()" (click)="turned()">
+            Somebody has turned things
+          </button>
+        </div>
+      } @else {
+        <p class="quiet">
+          Nobody knows: no rebuild was followed on it yet. The next one begins where you say.
+        </p>
+      }
+    </section>
+  `,
+  styles: `
+    section {
+      margin: 14px 0;
+    }
+    h2 {
+      font-size: 18px;
+    }
+    p {
+      margin: 4px 0 8px;
+    }
+    .acts {
+      display: flex;
+      gap: 8px;
+    }
+  `,
+  changeDetection: ChangeDetectionStrategy.OnPush,
+})
+export class UnitShows {
+  readonly unit = input.required<string>();
+  protected readonly shown = inject(ShownPanel);
+  private readonly desk = inject(UnitDesk);
+  /** All of it may stand elsewhere already. */
+  protected readonly unsure = computed(() => {
+    const all = this.desk.instrument()?.controls.length ?? 0;
+    return all > 0 && this.shown.now()?.uncertain.length === all;
+  });
+
+  constructor() {
+    effect(() => {
+      const [unit, instrument] = [this.unit(), this.desk.unit()?.instrument];
+      if (instrument) untracked(() => this.shown.stand(shownId(instrument, unit), '', ''));
+    });
+  }
+
+  protected turned(): void {
+    const instrument = this.desk.instrument();
+    if (instrument) this.shown.turned(instrument);
+  }
+}
