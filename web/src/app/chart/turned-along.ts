@@ -10,8 +10,8 @@ import {
 import { Store } from '@ngrx/store';
 import { controlThatFollows, type Patch } from '@hurrel/core';
 import { patchFeature } from '../patch/patch.reducer';
-import { shownId } from '../rebuild/shown.document';
-import { ShownPanel } from '../rebuild/shown-panel';
+import { shownId } from '../shown/shown.document';
+import { ShownPanel } from '../shown/shown-panel';
 import { KeysService } from '../sound/keys.service';
 
 /** The panel that shows this patch, and whether hands do on it what is done here. */

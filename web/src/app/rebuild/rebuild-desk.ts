@@ -15,7 +15,7 @@ import {
   type Unit,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
-import { shownId } from './shown.document';
+import { shownId } from '../shown/shown.document';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 

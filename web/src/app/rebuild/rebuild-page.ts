@@ -31,7 +31,7 @@ import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
 import { rebuildDesk } from './rebuild-desk';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
-import { ShownPanel } from './shown-panel';
+import { ShownPanel } from '../shown/shown-panel';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
 @Component({

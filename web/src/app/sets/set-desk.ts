@@ -28,7 +28,7 @@ import {
 } from '@hurrel/core';
 import { answer, API, ApiError, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
-import { shownId } from '../rebuild/shown.document';
+import { shownId } from '../shown/shown.document';
 import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';

@@ -8,7 +8,7 @@ import {
   workKey,
 } from '@hurrel/core';
 import { answer, API } from '../api/client';
-import { shownId } from '../rebuild/shown.document';
+import { shownId } from '../shown/shown.document';
 import { SetDesk } from '../sets/set-desk';
 import { StageDesk } from './stage-desk';
 import { WalkLine } from '../walk/walk-line';

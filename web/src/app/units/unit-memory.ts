@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { freeSlots, overwriteWarning, type Slot, slotAt, slotName, storedName } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
-import { ShownPanel } from '../rebuild/shown-panel';
+import { ShownPanel } from '../shown/shown-panel';
 import { type Offer, PatchPicker } from '../picker/patch-picker';
 import { ToastService } from '../ui/toasts';
 import { UnitDesk } from './unit-desk';

@@ -8,7 +8,7 @@ import { UnitCalibration } from './unit-calibration';
 import { UnitDesk } from './unit-desk';
 import { UnitMemory } from './unit-memory';
 import { UnitShows } from './unit-shows';
-import { ShownPanel } from '../rebuild/shown-panel';
+import { ShownPanel } from '../shown/shown-panel';
 import { UnitActions, unitFeature, unitSides } from './unit.document';
 import { UnitsService } from './units.service';
 

@@ -8,8 +8,8 @@ import {
   untracked,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { shownId } from '../rebuild/shown.document';
-import { ShownPanel } from '../rebuild/shown-panel';
+import { shownId } from '../shown/shown.document';
+import { ShownPanel } from '../shown/shown-panel';
 import { UnitDesk } from './unit-desk';
 
 /** What the panel of a unit shows now, as far as anybody knows. */

@@ -1,7 +1,7 @@
 import type { Routes } from '@angular/router';
 import { provideEffects } from '@ngrx/effects';
 import { provideState } from '@ngrx/store';
-import { shownEffects, shownFeature } from '../rebuild/shown.document';
+import { shownEffects, shownFeature } from '../shown/shown.document';
 import { unitEffects, unitFeature } from './unit.document';
 import { UnitPage } from './unit-page';
 
