@@ -1,39 +1,39 @@
 import { signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { Store } from '@ngrx/store';
+import { provideState, Store } from '@ngrx/store';
 import { blankPatch, instrumentSchema, type Patch, type Shown, shownAs } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { openPatch } from '../../testing/open-patch';
 import { PatchActions } from '../patch/patch.actions';
-import { ShownPanel } from '../shown/shown-panel';
+import { ShownActions, shownFeature, shownId } from '../shown/shown.document';
 import { KeysService } from '../sound/keys.service';
 import { TurnedAlong } from './turned-along';
 
 const curlew = instrumentSchema.parse(curlewFile);
-const AT = '2026-11-29T18:00:00.000Z';
-type Moved = Pick<Patch, 'settings' | 'cables'>;
+const PANEL = shownId(curlew.id, '');
 
 let fixture: ComponentFixture<TurnedAlong>;
-const now = signal<Shown | null>(null);
 const wheel = signal(0);
-const done: { was: Moved; is: Moved }[] = [];
 const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 const along = (): HTMLInputElement | null => page().querySelector('input');
-const shownIs = (id: string): void =>
-  now.set(shownAs({ id, name: 'tried', patch: blankPatch(curlew, 'tried') }, AT));
+const shown = (): Shown | null =>
+  TestBed.inject(Store).selectSignal(shownFeature.selectShownState)().present?.shown ?? null;
+const at = (control: string): unknown => shown()?.panel.settings[control];
 
+/** The panel is known to show a patch. */
+async function shows(id: string): Promise<void> {
+  const patch = { ...blankPatch(curlew, 'tried'), settings: {} };
+  const document = { shown: shownAs({ id, name: 'tried', patch }, new Date().toISOString()) };
+  const stored = { id: PANEL, version: 0, updatedAt: '', document };
+  TestBed.inject(Store).dispatch(ShownActions.opened({ stored, context: {} }));
+  await fixture.whenStable();
+}
 async function open(changes: Partial<Patch> = {}): Promise<Store> {
-  now.set(null);
   wheel.set(0);
-  done.length = 0;
-  const shown = {
-    now,
-    says: () => 'This panel shows tried, for a moment.',
-    stand: () => undefined,
-    alongWith: (was: Moved, is: Moved) => done.push({ was, is }),
-  };
-  TestBed.overrideProvider(ShownPanel, { useValue: shown });
-  openPatch(curlew, changes, [{ provide: KeysService, useValue: { wheel } }]);
+  openPatch(curlew, changes, [
+    provideState(shownFeature),
+    { provide: KeysService, useValue: { wheel } },
+  ]);
   fixture = TestBed.createComponent(TurnedAlong);
   await fixture.whenStable();
   return TestBed.inject(Store);
@@ -43,38 +43,35 @@ const turn = async (store: Store, control: string, value: number): Promise<void>
   await fixture.whenStable();
 };
 
+const set = (value: number) => ({ kind: 'set', value });
+
 describe('a panel that is turned along', () => {
   it('is spoken of only where it is known to show this patch', async () => {
     await open();
     expect(along()).toBeNull();
-    shownIs('another');
-    await fixture.whenStable();
+    await shows('another');
     expect(along()).toBeNull();
-    shownIs('p');
-    await fixture.whenStable();
-    expect(page().textContent).toContain('This panel shows tried');
+    await shows('p');
+    expect(page().textContent).toContain('This panel shows tried, for a moment.');
     expect(along()!.checked).toBe(false);
   });
 
   it('is turned along once one says so, and not before', async () => {
     const store = await open();
-    shownIs('p');
-    await fixture.whenStable();
+    await shows('p');
     await turn(store, 'cutoff', 0.3);
-    expect(done).toEqual([]);
+    expect(at('cutoff')).toBeUndefined();
     along()!.click();
     await fixture.whenStable();
-    expect(done).toEqual([]);
+    expect(at('cutoff')).toBeUndefined();
     await turn(store, 'cutoff', 0.4);
-    expect(done.map(({ was, is }) => [was.settings['cutoff'], is.settings['cutoff']])).toEqual([
-      [
-        { kind: 'set', value: 0.3 },
-        { kind: 'set', value: 0.4 },
-      ],
-    ]);
+    expect(at('cutoff')).toEqual(set(0.4));
     store.dispatch(PatchActions.undo());
     await fixture.whenStable();
-    expect(done[1]!.is.settings['cutoff']).toEqual({ kind: 'set', value: 0.3 });
+    expect(at('cutoff')).toEqual(set(0.3));
+    along()!.click();
+    await turn(store, 'cutoff', 0.8);
+    expect(at('cutoff')).toEqual(set(0.3));
   });
 
   it('is not turned by looking at a variation', async () => {
@@ -83,26 +80,27 @@ describe('a panel that is turned along', () => {
       { id: 'v1', name: 'bright', about: '', settings, pulled: [], plugged: [], rows: [] },
     ];
     const store = await open({ variations });
-    shownIs('p');
-    await fixture.whenStable();
+    await shows('p');
     along()!.click();
     await fixture.whenStable();
     store.dispatch(PatchActions.showVariation({ variation: 'v1' }));
     await fixture.whenStable();
-    expect(done).toEqual([]);
+    expect(at('cutoff')).toBeUndefined();
+    // What is turned while it is looked at is.
+    await turn(store, 'resonance', 0.2);
+    expect([at('cutoff'), at('resonance')]).toEqual([undefined, set(0.2)]);
   });
 
   it('has its wheel where a wheel over MIDI was moved to', async () => {
     await open();
-    shownIs('p');
-    await fixture.whenStable();
+    await shows('p');
     wheel.set(0.2);
     await fixture.whenStable();
-    expect(done).toEqual([]);
+    expect(at('wheel')).toBeUndefined();
     along()!.click();
     await fixture.whenStable();
     wheel.set(0.7);
     await fixture.whenStable();
-    expect(done.map((d) => d.is.settings)).toEqual([{ wheel: { kind: 'set', value: 0.7 } }]);
+    expect(at('wheel')).toEqual(set(0.7));
   });
 });
