@@ -77,4 +77,23 @@ describe('rows of voltages', () => {
       Array.from({ length: steps.length }, (_, i) => i >= 5),
     );
   });
+
+  it('say how they run only where the panel says it; else their own clock does', async () => {
+    await open();
+    const labels = (): string[] =>
+      [...page().querySelectorAll('.run label')].map((l) => l.textContent!.trim().split('\n')[0]!);
+    expect(labels()).toEqual(expect.arrayContaining(['Last step', 'Direction', 'Steps of']));
+    expect(page().textContent).not.toContain('its own clock');
+    TestBed.resetTestingModule();
+    const [first] = sedge.sequencers;
+    const { rate: _, direction: __, ...panel } = first!.panel;
+    const opened = openPatch({ ...sedge, sequencers: [{ ...first!, panel }] }, {}, [
+      { provide: RunnerService, useValue: { stepOfTrack: () => -1 } },
+    ]);
+    opened.sequence.add(first!.id);
+    fixture = TestBed.createComponent(RowsEditor);
+    await fixture.whenStable();
+    expect(labels()).not.toContain('Steps of');
+    expect(page().textContent).toContain('A step begins with its own clock');
+  });
 });

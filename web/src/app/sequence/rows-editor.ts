@@ -40,6 +40,9 @@ export class RowsEditor {
     directions.filter((d) => this.can().directions.includes(d)),
   );
 
+  /** What the panel tells a track: only that can be said here. */
+  protected readonly told = computed(() => this.sequence.sequencer()?.panel ?? {});
+
   protected readonly rows = computed(() => {
     const [instrument, sequencer, track, patch] = [
       this.sequence.instrument(),
