@@ -3,6 +3,7 @@ import type { ContinuousControl, Control, SwitchedControl } from '../instrument/
 import { isSwitched } from '../instrument/schema';
 import { formatValue, soundingValue } from '../reading/format';
 import { positionToAngle } from '../reading/dial';
+import { wordWidth } from './word-width';
 import { CELL_HEIGHT, cellsBottom, liesDown, switchCells, turns } from './place';
 import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
 
@@ -23,12 +24,13 @@ export function drawControl(
     : turns(control)
       ? drawDial(control, setting)
       : drawTravel(control, setting);
-  // What does not matter is said behind a switch's name: that takes its room.
-  const longer = isSwitched(control) && setting?.kind === 'any';
-  if (longer || nameSize === SMALLEST_NAME) return shapes;
-  return shapes.map((s) =>
-    s.kind === 'text' && s.lettering === 'name' ? { ...s, size: nameSize } : s,
-  );
+  if (nameSize === SMALLEST_NAME) return shapes;
+  return shapes.map((s) => {
+    if (s.kind !== 'text' || s.lettering !== 'name') return s;
+    // What does not matter is said behind a switch's name: that takes of its room.
+    const room = nameSize * Math.min(1, wordWidth(control.name) / wordWidth(s.text));
+    return { ...s, size: Math.max(SMALLEST_NAME, Math.floor(10 * room) / 10) };
+  });
 }
 
 const path = (pen: Pen, d: string): Shape => ({ kind: 'path', pen, d });

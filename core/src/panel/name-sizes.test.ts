@@ -4,6 +4,7 @@ import { panelOf } from '../instrument/panel-of';
 import { drawControl } from './draw-control';
 import { drawJack } from './draw-jack';
 import { jackNameSizes, nameSizes } from './name-sizes';
+import { wordWidth } from './word-width';
 
 const library = new URL('../../../library/instruments/', import.meta.url);
 const faces = readdirSync(library).map((file) =>
@@ -24,7 +25,7 @@ describe('the names on a panel', () => {
           );
           if (shape?.kind !== 'text') throw new Error(`${c.name} has no name`);
           expect(shape.size).toBe(size);
-          return { x: shape.x, y: shape.y, size, half: (0.54 * size * c.name.length) / 2 };
+          return { x: shape.x, y: shape.y, size, half: (size * wordWidth(c.name)) / 2 };
         });
         names.forEach((a, i) => {
           expect(a.size).toBeGreaterThanOrEqual(11.5);
@@ -49,7 +50,7 @@ describe('the names on a panel', () => {
         const size = sizes.get(jack.id)!;
         const shape = drawJack(jack, size).find((s) => s.kind === 'text');
         if (shape?.kind !== 'text') throw new Error(`${jack.name} has no name`);
-        const half = (0.54 * size * jack.name.length) / 2;
+        const half = (size * wordWidth(jack.name)) / 2;
         return { x: shape.x, y: shape.y, size, half, section: jack.section };
       });
       names.forEach((a, i) => {
@@ -72,5 +73,12 @@ describe('the names on a panel', () => {
     const [face] = faces;
     const control = { ...face!.controls[0]!, place: { x: 100, y: 100, size: 40 } };
     expect([...nameSizes([control]).values()]).toEqual([15]);
+  });
+
+  it('are as wide as their letters are', () => {
+    expect(wordWidth('fade in')).toBeCloseTo(0.31 + 0.53 + 0.56 + 0.54 + 0.28 + 0.25 + 0.55, 9);
+    expect(wordWidth('mm')).toBeGreaterThan(3 * wordWidth('ii'));
+    // A letter of another script takes room too.
+    expect(wordWidth('ж')).toBeGreaterThan(0.5);
   });
 });

@@ -3,10 +3,9 @@ import type { Control, Instrument, Section } from '../instrument/schema';
 import { drawControl, SMALLEST_NAME } from './draw-control';
 import { jackBox, jackNameAt, LARGEST_JACK_NAME, SMALLEST_JACK_NAME } from './draw-jack';
 import { type Box, controlBox } from './place';
+import { wordWidth } from './word-width';
 
 const LARGEST_NAME = 15;
-/** Width of a letter over its size, on average. */
-const LETTER = 0.54;
 /** Units that names keep apart. */
 const APART = 5;
 
@@ -15,7 +14,8 @@ interface Named {
   id: string;
   x: number;
   y: number;
-  letters: number;
+  /** Width over the size of its letters. */
+  wide: number;
   box: Box;
   smallest: number;
   largest: number;
@@ -59,8 +59,8 @@ function namedControl(control: Control): Named[] {
   if (shape?.kind !== 'text') return [];
   const { x, y } = shape;
   const [smallest, largest] = [SMALLEST_NAME, LARGEST_NAME];
-  const letters = control.name.length;
-  return [{ id: control.id, x, y, letters, box: controlBox(control), smallest, largest }];
+  const wide = wordWidth(control.name);
+  return [{ id: control.id, x, y, wide, box: controlBox(control), smallest, largest }];
 }
 
 function namedJack(jack: Jack): Named {
@@ -70,7 +70,7 @@ function namedJack(jack: Jack): Named {
     id,
     x: place.x,
     y,
-    letters: name.length,
+    wide: wordWidth(name),
     box: jackBox(jack),
     smallest: SMALLEST_JACK_NAME,
     largest: LARGEST_JACK_NAME,
@@ -82,7 +82,7 @@ function sizeOf(
   all: readonly Named[],
   section: Pick<Section, 'x' | 'width'> | undefined,
 ): number {
-  const half = (LETTER * name.letters) / 2;
+  const half = name.wide / 2;
   const rooms = all.flatMap((other) => {
     if (other === name) return [];
     const across = Math.abs(other.x - name.x);
@@ -91,7 +91,7 @@ function sizeOf(
     const beside = name.y > y && name.y - name.largest < y + height;
     const gap = Math.max(x - name.x, name.x - (x + width));
     return [
-      ...(level ? [(across - APART) / (half + (LETTER * other.letters) / 2)] : []),
+      ...(level ? [(across - APART) / (half + other.wide / 2)] : []),
       ...(beside && gap > 0 ? [(gap - 1) / half] : []),
     ];
   });
