@@ -34,7 +34,13 @@ export type Pen =
   | 'way';
 
 export type Lettering =
-  'reading' | 'reading-faint' | 'name' | 'target' | 'word' | 'word-on' | 'word-faint';
+  | 'reading'
+  | 'reading-faint'
+  | 'name'
+  | 'target'
+  | 'word'
+  | 'word-on'
+  | 'word-faint';
 
 export type Shape =
   | { kind: 'path'; pen: Pen; d: string }
