@@ -42,6 +42,12 @@ export interface Stored {
 /** A section of three controls, one of them at a place that it does not have. */
 const ONE_FILTER = 'Filter:\ncutoff 0..10\nwave saw/pulse = sine\nres 0..10';
 
+/**
+ * Each request has a connection of its own: one that is kept may be shut by the server, which keeps it for five seconds, at
+ * the moment when it is used again.
+ */
+const headers = { connection: 'close' };
+
 /** What tests ask of the server directly. */
 export class Api {
   constructor(
@@ -50,13 +56,13 @@ export class Api {
   ) {}
 
   async get<T = Stored>(path: string): Promise<T> {
-    const answer = await this.request.get(`${this.url}/api/v1${path}`);
+    const answer = await this.request.get(`${this.url}/api/v1${path}`, { headers });
     expect(answer.status(), path).toBe(200);
     return (await answer.json()) as T;
   }
 
   async post<T = Stored>(path: string, data: unknown): Promise<T> {
-    const answer = await this.request.post(`${this.url}/api/v1${path}`, { data });
+    const answer = await this.request.post(`${this.url}/api/v1${path}`, { data, headers });
     expect(answer.ok(), `${path}: ${await answer.text()}`).toBe(true);
     return (await answer.json()) as T;
   }
@@ -69,6 +75,7 @@ export class Api {
   async create(from: 'start' | 'init' | 'nothing', name: string): Promise<Stored> {
     const answer = await this.request.post(`${this.url}/api/v1/patches`, {
       data: { from, name, instrument: 'oxbow-sluice', role: 'bass' },
+      headers,
     });
     expect(answer.status()).toBe(201);
     return (await answer.json()) as Stored;
@@ -78,14 +85,14 @@ export class Api {
   async describe(name: string, panel = ONE_FILTER): Promise<string> {
     const text = `${name}\n\n${panel}`;
     const data = instrumentOf(readOutline(text).outline, text);
-    await this.request.post(`${this.url}/api/v1/instruments`, { data });
+    await this.request.post(`${this.url}/api/v1/instruments`, { data, headers });
     return data.id;
   }
 
   async put(stored: Stored, patch: Stored['patch'], version = stored.version): Promise<number> {
     const answer = await this.request.put(`${this.url}/api/v1/patches/${stored.id}`, {
       data: patch,
-      headers: { 'if-match': `"${version}"` },
+      headers: { ...headers, 'if-match': `"${version}"` },
     });
     return answer.status();
   }
