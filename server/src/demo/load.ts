@@ -11,7 +11,7 @@ import {
   type Described,
 } from './library';
 import { readInstrument } from '../store/instruments';
-import { sumOf } from '../store/photographs';
+import { sumOf } from '../store/by-checksum';
 import { demoEvenings } from './evening';
 import { demoSession } from './session';
 import { demoUnits } from './units';

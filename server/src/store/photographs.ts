@@ -1,8 +1,8 @@
-import { createHash } from 'node:crypto';
 import type sharp from 'sharp';
 import type { Database } from '../db/database';
-import { PhotographEntity } from '../db/entities';
-import { notFound, Problem } from '../problem';
+import { PhotographEntity, type PhotographRow } from '../db/entities';
+import { Problem } from '../problem';
+import { ByChecksum, sumOf } from './by-checksum';
 
 /** A photograph that is kept. */
 export interface StoredPhotograph {
@@ -18,12 +18,17 @@ const MOST_PIXELS = 50_000_000;
 const LONGEST = 2400;
 const QUALITY = 82;
 const KINDS = new Set(['jpeg', 'png', 'webp']);
-/** How long one that no instrument names is kept: it may have just been sent. */
-const LOOSE_MS = 24 * 3_600_000;
 
 /** Photographs of panels: brought upright, made no larger than a sheet needs, and freed of what a camera wrote beside the picture. */
-export class PhotographStore {
-  constructor(private readonly database: Database) {}
+export class PhotographStore extends ByChecksum<PhotographRow> {
+  constructor(database: Database) {
+    super(database, {
+      name: 'photograph',
+      table: 'photograph',
+      entity: PhotographEntity,
+      named: 'instrument_version',
+    });
+  }
 
   /** Takes a picture as a camera gives it. @throws Problem for what is none, breaks off, or is too large */
   async add(bytes: Uint8Array): Promise<StoredPhotograph> {
@@ -41,7 +46,8 @@ export class PhotographStore {
         .jpeg({ quality: QUALITY })
         .toBuffer({ resolveWithObject: true });
     });
-    return this.keep(data, info.width, info.height);
+    const { width, height } = info;
+    return { id: await this.keep(data, { width, height }), width, height };
   }
 
   /** Takes one as another library kept it, under the same id. */
@@ -52,39 +58,7 @@ export class PhotographStore {
     const kept = format === 'jpeg' && Math.max(width, height) <= LONGEST;
     if (!kept || sumOf(bytes) !== id)
       throw new Problem(422, 'Not a parcel', 'A photograph in it is not what was packed.');
-    await this.keep(Buffer.from(bytes), width, height);
-  }
-
-  async read(id: string): Promise<{ bytes: Buffer }> {
-    const row = await this.database.source.getRepository(PhotographEntity).findOneBy({ id });
-    if (!row) throw notFound('photograph', id);
-    return { bytes: row.bytes };
-  }
-
-  async has(id: string): Promise<boolean> {
-    return this.database.source.getRepository(PhotographEntity).existsBy({ id });
-  }
-
-  /** Clears those that no version of an instrument names. */
-  async clear(): Promise<void> {
-    const before = new Date(Date.now() - LOOSE_MS).toISOString();
-    await this.database.write((manager) =>
-      manager.query(
-        `DELETE FROM photograph WHERE created_at < ? AND NOT EXISTS (
-          SELECT 1 FROM instrument_version v WHERE v.document LIKE '%' || photograph.id || '%')`,
-        [before],
-      ),
-    );
-  }
-
-  private async keep(bytes: Buffer, width: number, height: number): Promise<StoredPhotograph> {
-    const id = sumOf(bytes);
-    const createdAt = new Date().toISOString();
-    await this.database.write(async (manager) => {
-      if (await manager.existsBy(PhotographEntity, { id })) return;
-      await manager.insert(PhotographEntity, { id, width, height, bytes, createdAt });
-    });
-    return { id, width, height };
+    await this.keep(Buffer.from(bytes), { width, height });
   }
 }
 
@@ -95,9 +69,6 @@ async function decoder(): Promise<typeof sharp> {
   load.concurrency(1);
   return load;
 }
-
-export const sumOf = (bytes: Uint8Array): string =>
-  createHash('sha256').update(bytes).digest('hex');
 
 const REFUSALS: [RegExp, string][] = [
   [/pixel limit/i, 'A photograph has 50 megapixels at most: make it smaller, and send it again.'],

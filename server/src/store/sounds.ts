@@ -1,9 +1,9 @@
 import { setImmediate } from 'node:timers/promises';
 import { FEED_SECONDS, type Patch } from '@hurrel/core';
 import type { Database } from '../db/database';
-import { SoundEntity } from '../db/entities';
-import { invalid, notFound, Problem } from '../problem';
-import { sumOf } from './photographs';
+import { SoundEntity, type SoundRow } from '../db/entities';
+import { invalid, Problem } from '../problem';
+import { ByChecksum, sumOf } from './by-checksum';
 import { TakeCheck } from './take-check';
 
 /** A recording that is kept. */
@@ -15,12 +15,17 @@ export interface StoredSound {
 
 /** Bytes that are looked through in one go. */
 const PIECE = 1024 * 1024;
-/** How long one that no patch names is kept: it may have just been sent. */
-const LOOSE_MS = 24 * 3_600_000;
 
 /** Recordings that patches are fed with: WAV files of a minute at most, as they were given. */
-export class SoundStore {
-  constructor(private readonly database: Database) {}
+export class SoundStore extends ByChecksum<SoundRow> {
+  constructor(database: Database) {
+    super(database, {
+      name: 'recording',
+      table: 'sound',
+      entity: SoundEntity,
+      named: 'patch_version',
+    });
+  }
 
   /** @throws Problem for what is no WAV, breaks off, or is too long */
   async add(bytes: Uint8Array): Promise<StoredSound> {
@@ -33,12 +38,7 @@ export class SoundStore {
         },
       ]);
     }
-    const id = sumOf(bytes);
-    const row = { id, seconds, bytes: Buffer.from(bytes), createdAt: new Date().toISOString() };
-    await this.database.write(async (manager) => {
-      if (!(await manager.existsBy(SoundEntity, { id }))) await manager.insert(SoundEntity, row);
-    });
-    return { id, seconds };
+    return { id: await this.keep(Buffer.from(bytes), { seconds }), seconds };
   }
 
   /** Takes one as another library kept it, under the same id. */
@@ -46,16 +46,6 @@ export class SoundStore {
     if (sumOf(bytes) !== id)
       throw new Problem(422, 'Not a parcel', 'A recording in it is not what was packed.');
     await this.add(bytes);
-  }
-
-  async read(id: string): Promise<{ bytes: Buffer }> {
-    const row = await this.database.source.getRepository(SoundEntity).findOneBy({ id });
-    if (!row) throw notFound('recording', id);
-    return { bytes: row.bytes };
-  }
-
-  async has(id: string): Promise<boolean> {
-    return this.database.source.getRepository(SoundEntity).existsBy({ id });
   }
 
   /** The WAV file that a patch is fed with; undefined for one that is not. @throws Problem when it is not here */
@@ -77,17 +67,5 @@ export class SoundStore {
       await setImmediate();
     }
     return check.end().seconds;
-  }
-
-  /** Clears those that no version of a patch names. */
-  async clear(): Promise<void> {
-    const before = new Date(Date.now() - LOOSE_MS).toISOString();
-    await this.database.write((manager) =>
-      manager.query(
-        `DELETE FROM sound WHERE created_at < ? AND NOT EXISTS (
-          SELECT 1 FROM patch_version v WHERE v.document LIKE '%' || sound.id || '%')`,
-        [before],
-      ),
-    );
   }
 }

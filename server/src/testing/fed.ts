@@ -1,6 +1,6 @@
 import { decodeWav, fedSoundOf, type Patch, type WithFed } from '@hurrel/core';
 import { demoSounds } from '../demo/library';
-import { sumOf } from '../store/photographs';
+import { sumOf } from '../store/by-checksum';
 
 const sounds = new Map(demoSounds().map((bytes) => [sumOf(bytes), bytes]));
 

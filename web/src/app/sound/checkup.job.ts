@@ -1,4 +1,4 @@
-import { checkup, type Instrument } from '@hurrel/core';
+import { checkup, type Finding, type Instrument, type Patch } from '@hurrel/core';
 import { withFed } from './fed';
 import type { CheckupWorker } from './messages';
 
@@ -7,6 +7,23 @@ let last: Instrument;
 export const checkupJob: CheckupWorker = {
   async checkup({ instrument = last, patch }) {
     last = instrument;
-    return checkup(instrument, await withFed(patch));
+    const [fed, missing] = await fedOrTold(patch);
+    return [...missing, ...checkup(instrument, fed)];
   },
 };
+
+/** A patch with what it is fed with; where that cannot be had, without, and the finding that says so. */
+async function fedOrTold(patch: Patch): Promise<[Patch, Finding[]]> {
+  try {
+    return [await withFed(patch), []];
+  } catch (error) {
+    const finding: Finding = {
+      id: 'feed-missing',
+      severity: 'wrong',
+      title: 'What it is fed with is missing',
+      why: (error as Error).message,
+      controls: [],
+    };
+    return [patch, [finding]];
+  }
+}
