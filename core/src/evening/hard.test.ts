@@ -1,7 +1,7 @@
 import { hardMovements } from './hard';
 import { type Timed, timedIn } from './learned';
 import { inTurn, type OpenWork } from './open-work';
-import type { Marks } from './walk';
+import { type Marks, workKey, workOfKey } from './walk';
 
 const tick = (key: string, seconds: number, day = 1, more: Partial<Timed> = {}): Timed => ({
   key,
@@ -76,5 +76,17 @@ describe('what is hard in a set', () => {
     const keys = (first?: Set<string>): string[] => inTurn(all, first).map((w) => w.key);
     expect(keys()).toEqual(['a', 'c', 'b']);
     expect(keys(new Set(['c', 'b']))).toEqual(['c', 'a', 'b']);
+  });
+
+  it('is named by its key, which can be read back', () => {
+    expect(workOfKey(workKey('winch', 'sluice', 'osc1-width'))).toEqual({
+      song: 'winch',
+      panel: 'sluice',
+      step: 'osc1-width',
+    });
+    expect(workOfKey(workKey('a', 'b', 'c/d'))?.step).toBe('c/d');
+    for (const other of ['at/low', 'begun/winch', 'work/winch/sluice', 'work']) {
+      expect(workOfKey(other)).toBeUndefined();
+    }
   });
 });

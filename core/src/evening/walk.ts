@@ -94,5 +94,12 @@ export function withMark(marks: Marks, key: string, said: Omit<WalkMark, 'clock'
 export const workKey = (song: string, panel: string, step: string): string =>
   `work/${song}/${panel}/${step}`.slice(0, 200);
 
+/** What a movement's key says; undefined for one of something else. */
+export function workOfKey(key: string): { song: string; panel: string; step: string } | undefined {
+  const [kind, song, panel, ...step] = key.split('/');
+  if (kind !== 'work' || !song || !panel || step.length === 0) return undefined;
+  return { song, panel, step: step.join('/') };
+}
+
 export const placeKey = (person: string): string => `at/${person || 'all'}`;
 export const begunKey = (song: string): string => `begun/${song}`;

@@ -10,13 +10,14 @@ import {
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import {
+  controlLabel,
   type HardMovement,
   type Instrument,
   type OpenWork,
   practiceOf,
   type RebuildPlan,
   stepName,
-  workOfBreak,
+  workOfKey,
 } from '@hurrel/core';
 import { openDocument } from '../document/open-document';
 import { useShortcuts } from '../keys/shortcuts';
@@ -114,19 +115,18 @@ export class StagePage {
   });
   /** Movements that were slow or went wrong, with the break that each is in, the hardest first. */
   protected readonly hardMoves = computed(() => {
-    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
-    if (!evening || !plan) return [];
-    const all = plan.breaks.flatMap((_, at) =>
-      workOfBreak(evening, plan, {}, at)
-        .filter((w) => !w.left)
-        .map((work) => ({ at, work })),
-    );
-    return [...this.stage.hard().values()].slice(0, 5).flatMap((hard) => {
-      const found = all.find(({ work }) => work.key === hard.key);
-      return found
-        ? [{ at: found.at, says: this.stage.says(found.work), why: this.sayHard(hard) }]
-        : [];
-    });
+    const songs = this.desk.evening()?.songs ?? [];
+    return [...this.stage.hard().values()]
+      .flatMap((hard) => {
+        const work = workOfKey(hard.key);
+        const at = songs.findIndex((s) => s.id === work?.song);
+        const face = work && this.stage.goal(work.song, work.panel)?.face;
+        // What is no control, a cable say, has no name before it is planned.
+        if (at < 0 || !face?.controls.some((c) => c.id === work?.step)) return [];
+        const name = `${songs[at]!.name}: ${controlLabel(face, work!.step)}`;
+        return [{ at, says: name, why: this.sayHard(hard) }];
+      })
+      .slice(0, 5);
   });
   protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
   constructor() {
