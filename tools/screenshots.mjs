@@ -52,7 +52,11 @@ try {
       act: (page) => page.locator('[data-jack="senv-1-gate"]').focus(),
     });
     await shoot(app, 'path', `/patch/${bell}/path`, {
-      act: (page) => page.locator('.shape').first().click(),
+      act: async (page) => {
+        await page.locator('.shape').first().click();
+        await page.locator('[data-node="ladder-1-f"]').click();
+        await page.locator('hur-port-volts dl').waitFor();
+      },
     });
     await shoot(app, 'variations', `/patch/${app.idOf('Winch Room boards')}/variations`, {
       act: (page) => page.locator('.measured td').filter({ hasText: 'LUFS' }).nth(3).waitFor(),

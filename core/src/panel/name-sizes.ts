@@ -7,7 +7,7 @@ import { wordWidth } from './word-width';
 
 const LARGEST_NAME = 15;
 /** Units that names keep apart. */
-const APART = 5;
+const APART = 9;
 
 /** A thing with a name beneath it. */
 interface Named {
