@@ -1,8 +1,7 @@
 import type { Better, Evening, EveningPlan, HandTimes, PanelBefore, Recorded } from '@hurrel/core';
 
-/** A set with all that it names. */
-export interface EveningRequest {
-  evening: Evening;
+/** What is known beside a set. */
+export interface Known {
   /** By the patch's id; what is gone is left out. */
   library: Record<string, Recorded>;
   /** What panels show before the evening, by panel, as far as it is known. */
@@ -11,8 +10,14 @@ export interface EveningRequest {
   times: Record<string, HandTimes>;
 }
 
+/** A set with all that it names. */
+export interface EveningRequest extends Known {
+  evening: Evening;
+}
+
 export interface EveningWorker {
-  plan(request: EveningRequest): EveningPlan;
+  /** `known` is left out where it is the same as before: the ways between sounds are worked out once. */
+  plan(evening: Evening, known?: Known): EveningPlan;
   /** A better order of the songs that are not fixed. */
   order(request: EveningRequest, told: (lacking: number) => void): Better;
   /** Equal panels shared out among the songs. */

@@ -33,6 +33,7 @@ import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
+import { Planner } from './planner';
 import { startWorker } from '../workers/start';
 
 /** Patches that are read at a time, and ms until one that could not be is tried again. */
@@ -76,6 +77,7 @@ export class SetDesk {
   );
   /** Patches that were asked for and are not there. */
   private readonly gone = signal<ReadonlySet<string>>(new Set());
+  private readonly planner = new Planner();
   private readonly stop = new AbortController();
   private search: AbortController | null = null;
 
@@ -100,16 +102,18 @@ export class SetDesk {
     effect((onCleanup) => {
       const request = this.request();
       if (!request) return;
-      const run = new AbortController();
-      const timer = setTimeout(() => void this.work(request, run.signal), PAUSE);
+      const stop = new AbortController();
+      const timer = setTimeout(() => void this.work(request, stop.signal), PAUSE);
       onCleanup(() => {
         clearTimeout(timer);
-        run.abort();
+        // A plan that is under way is of what was before.
+        stop.abort();
       });
     });
     inject(DestroyRef).onDestroy(() => {
       this.stop.abort();
       this.search?.abort();
+      this.planner.close();
     });
   }
 
@@ -264,9 +268,9 @@ export class SetDesk {
 
   private async work(request: EveningRequest, signal: AbortSignal): Promise<void> {
     try {
-      this.plan.set(
-        await ask<EveningWorker, EveningPlan>(worker(), (of) => of.plan(request), signal),
-      );
+      const plan = await this.planner.plan(request);
+      if (signal.aborted) return;
+      this.plan.set(plan);
       this.error.set('');
     } catch (error) {
       if (!(error instanceof Cancelled)) this.error.set((error as Error).message);

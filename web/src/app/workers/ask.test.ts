@@ -1,6 +1,4 @@
-import { MessageChannel } from 'node:worker_threads';
-import { expose } from 'comlink';
-import nodeEndpoint from 'comlink/dist/umd/node-adapter';
+import { workerOver } from '../../testing/worker';
 import { ask, Cancelled } from './ask';
 import { told } from './told';
 
@@ -10,37 +8,12 @@ interface Sums {
   fails(): Promise<number>;
 }
 
-/** A worker over a real message channel, that knows whether it was ended. */
-function worker() {
-  const { port1, port2 } = new MessageChannel();
-  expose(
-    {
-      sum: (values: number[]) => values.reduce((a, b) => a + b, 0),
-      never: () => new Promise<number>(() => undefined),
-      fails: () => Promise.reject(new Error('No such patch.')),
-    },
-    nodeEndpoint(port2),
-  );
-  const errors = new EventTarget();
-  const near = nodeEndpoint(port1);
-  const state = { ended: false };
-  const fake = {
-    ...near,
-    start: undefined,
-    postMessage: near.postMessage,
-    addEventListener: (type: string, listener: never, options?: never) =>
-      type === 'error'
-        ? errors.addEventListener(type, listener)
-        : near.addEventListener(type, listener, options),
-    removeEventListener: near.removeEventListener,
-    terminate: () => {
-      state.ended = true;
-      port1.close();
-      port2.close();
-    },
-  };
-  return { fake: fake as unknown as Worker, state, errors };
-}
+const worker = () =>
+  workerOver({
+    sum: (values: number[]) => values.reduce((a, b) => a + b, 0),
+    never: () => new Promise<number>(() => undefined),
+    fails: () => Promise.reject(new Error('No such patch.')),
+  });
 
 describe('a worker that is asked one thing', () => {
   it('answers, and is ended', async () => {
