@@ -71,7 +71,22 @@ test('a set that was opened once is walked through with no server, and goes on a
   const named = page.locator('.now h2');
   await expect(target).toBeVisible();
   const first = await named.innerText();
+  // What is printed was read ahead.
+  const booklet = `/api/v1/evenings/${set}/booklet.pdf`;
+  const kept = (url: string) =>
+    page.evaluate(async (path) => {
+      for (const name of await caches.keys())
+        if (await (await caches.open(name)).match(path)) return true;
+      return false;
+    }, url);
+  await expect.poll(() => kept(booklet), { timeout: 30_000 }).toBe(true);
   await server.stop();
+  const printed = await page.evaluate(async (url) => {
+    const answer = await fetch(url);
+    const bytes = new Uint8Array(await answer.arrayBuffer());
+    return [answer.status, String.fromCharCode(...bytes.subarray(0, 5))];
+  }, booklet);
+  expect(printed).toEqual([200, '%PDF-']);
 
   await expect(page.getByText('alone', { exact: true })).toBeVisible();
   await page.keyboard.press('Space');

@@ -33,7 +33,7 @@ import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
 import { SetDesk } from './set-desk';
 import { planChanges } from './plan-changes';
-import { SetsService } from './sets.service';
+import { bookletOf, SetsService } from './sets.service';
 
 /** An evening: its songs, the breaks between them with what there is to do, and what is done in the break that is chosen. */
 @Component({
@@ -98,7 +98,7 @@ export class SetPage {
     (): Song | undefined => this.desk.evening()?.songs[this.desk.chosen()],
   );
 
-  protected readonly booklet = computed(() => `/api/v1/evenings/${this.id()}/booklet.pdf`);
+  protected readonly booklet = computed(() => bookletOf(this.id()));
   protected readonly changed = planChanges(this.desk.plan, this.desk.evening);
   protected readonly songBefore = computed(
     () => this.desk.evening()?.songs[this.desk.chosen() - 1]?.name ?? '',

@@ -11,6 +11,9 @@ export interface StoredEvening {
   evening: Evening;
 }
 
+/** Where the booklet of a set is printed. */
+export const bookletOf = (set: string): string => `/api/v1/evenings/${set}/booklet.pdf`;
+
 /** Sets on the server. */
 @Injectable({ providedIn: 'root' })
 export class SetsService {

@@ -26,6 +26,7 @@ import { HandMap } from '../rebuild/hand-map';
 import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
+import { bookletOf } from '../sets/sets.service';
 import { PanelShows } from './panel-shows';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
@@ -143,6 +144,14 @@ export class StagePage {
       // Also when a walk is left: it may have taught something.
       this.walk();
       untracked(() => void this.desk.readTimes(id));
+    });
+    // What is printed is read ahead, so that it is there with no network too.
+    let ahead = '';
+    effect(() => {
+      const id = this.id();
+      if (ahead === id || !this.desk.plan()) return;
+      ahead = id;
+      void fetch(bookletOf(id)).catch(() => undefined);
     });
     effect(() => {
       this.stage.at();

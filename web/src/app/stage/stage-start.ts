@@ -11,6 +11,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { type DayOfPractice, type Evening, formatDuration, type WalkKind } from '@hurrel/core';
 import { format } from 'date-fns';
+import { bookletOf } from '../sets/sets.service';
 import { Plot, type PlotAxis, type Trace } from '../ui/plot';
 import { type Walk, WALK_API } from '../walk/walk.api';
 import { WalkStore } from '../walk/walk-store';
@@ -133,6 +134,7 @@ interface Hard {
     }
     <p>
       <a [routerLink]="['/set', setId()]">Back to the set</a> ·
+      <a [href]="booklet()" target="_blank" rel="noopener">The booklet</a> ·
       <a routerLink="/devices">Screens for the others</a>
     </p>
   `,
@@ -152,6 +154,7 @@ export class StageStart implements OnInit {
   readonly moves = input<readonly { at: number; says: string; why: string }[]>([]);
   readonly practice = input<readonly DayOfPractice[]>([]);
 
+  protected readonly booklet = computed(() => bookletOf(this.setId()));
   private readonly api = inject(WALK_API);
   private readonly store = inject(WalkStore);
   protected readonly walks = signal<readonly Walk[]>([]);
