@@ -114,7 +114,7 @@ export default tseslint.config(
   },
   {
     // Tests run in Node.
-    files: ['web/src/**/*.test.ts'],
+    files: ['web/src/**/*.test.ts', 'web/src/testing/**/*.ts'],
     rules: {
       'no-restricted-imports': ['error', { patterns: ['typeorm', '**/server/src/**'] }],
     },
