@@ -113,8 +113,9 @@ export function betterPanels(evening: Evening, ways: Ways): Better {
   };
   const better = (a: Better, b: Better): Better => (less(cost(b.plan), cost(a.plan)) ? b : a);
   const printed = { evening, plan: planEvening(evening, ways), exact };
-  const found = better(printed, planned(songs));
-  const [lacking] = cost(planned(songs).plan);
+  const cheapest = planned(songs);
+  const found = better(printed, cheapest);
+  const [lacking] = cost(cheapest.plan);
   if (lacking === 0) return found;
   const others = songs.map((song) => otherShares(song, groups));
   const all = others.reduce((count, some) => count * some.length, 1);

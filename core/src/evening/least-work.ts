@@ -18,18 +18,11 @@ export function leastWork(evening: Evening, ways: Ways): number {
       const plan = ways.plan(panel.id, from, to);
       return plan ? secondsOf(workOf(plan)) : 0;
     };
-    plays.forEach((play, i) => {
-      const others = plays.filter((_, k) => k !== i);
-      if (others.some((other) => nameOf(other) === nameOf(play))) return;
-      const near = [null, ...others].map((from) => seconds(from, play));
-      least += Math.min(...near, ...(panel.places.length > 0 ? [LOADED] : []));
-    });
     // Of those that are played several times, one at least is not there yet.
-    const again = plays.filter((p, i) => plays.some((o, k) => k > i && nameOf(o) === nameOf(p)));
-    for (const name of new Set(again.map(nameOf))) {
-      const one = again.find((p) => nameOf(p) === name)!;
-      const froms = plays.filter((p) => nameOf(p) !== name);
-      const near = [null, ...froms].map((from) => seconds(from, one));
+    const sounds = new Map(plays.map((play) => [nameOf(play), play]));
+    for (const [name, play] of sounds) {
+      const others = [...sounds].flatMap(([other, from]) => (other === name ? [] : [from]));
+      const near = [null, ...others].map((from) => seconds(from, play));
       least += Math.min(...near, ...(panel.places.length > 0 ? [LOADED] : []));
     }
   }

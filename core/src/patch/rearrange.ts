@@ -67,6 +67,8 @@ export function exchangeModule(
     ...patch,
     rack: placed.map((p) => (p.id === id ? { ...p, id: next, type } : p)),
     settings: mapKeys(patch.settings, rename),
+    ...(patch.outlet === undefined ? {} : { outlet: rename(patch.outlet) }),
+    ...(patch.feed ? { feed: { ...patch.feed, jack: rename(patch.feed.jack) } } : {}),
     cables: patch.cables.map((c) => ({
       ...c,
       ...(c.from === undefined ? {} : { from: rename(c.from) }),
@@ -97,9 +99,11 @@ export function forget(instrument: Instrument, before: Patch, after: Patch): Pat
   const plugged = (c: { from?: string | undefined; to?: string | undefined }): boolean =>
     [c.from, c.to].every((jack) => jack === undefined || jacks.has(jack));
   const gone = before.cables.filter((c) => !plugged(c)).map((c) => c.id);
-  const left = withoutCables(after, gone);
+  const { outlet, feed, ...left } = withoutCables(after, gone);
   return {
     ...left,
+    ...(outlet !== undefined && jacks.has(outlet) ? { outlet } : {}),
+    ...(feed && jacks.has(feed.jack) ? { feed } : {}),
     settings: kept(left.settings, (id) => controls.has(id)),
     ends: kept(left.ends, (id) => controls.has(id) || !id.includes('-')),
     notes: kept(left.notes, (key) => {

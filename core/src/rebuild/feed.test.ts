@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { compile } from '../circuit/compile';
 import { edgesInto, FEED, nodeOf } from '../circuit/graph';
+import { panelOf } from '../instrument/panel-of';
 import { instrumentSchema } from '../instrument/schema';
+import { carryOver } from '../patch/carry/carry';
+import { exchangeModule, takeModule } from '../patch/rearrange';
 import { panelAtStart, planRebuild } from './plan';
 import { checkPatch } from '../patch/check';
 import { blankPatch } from '../patch/create';
@@ -16,6 +19,15 @@ const curlew = instrumentSchema.parse(
     ),
   ),
 );
+const cabinet = instrumentSchema.parse(
+  JSON.parse(
+    readFileSync(
+      new URL('../../../library/instruments/oxbow-lockgate.json', import.meta.url),
+      'utf8',
+    ),
+  ),
+);
+const lockgate = panelOf(cabinet);
 const feed: Feed = {
   sound: 'a'.repeat(64),
   name: 'two bars of rain',
@@ -89,5 +101,38 @@ describe('a recording that a patch is fed with', () => {
       'Feed in "two bars of rain", started by each key, round and round, up to 4.0 V',
     ]);
     expect(told(feed, undefined)).toEqual(['Take what is fed in out of the jack ext']);
+  });
+
+  it('goes with the module that it is fed into, and follows one that is exchanged', () => {
+    const into = lockgate.jacks.find((j) => j.id === 'ladder-1-in')!;
+    const out = lockgate.jacks.find((j) => j.id === 'ladder-1-out')!;
+    const cabled: Patch = {
+      ...blankPatch(cabinet, 'fed'),
+      feed: { ...feed, jack: into.id },
+      outlet: out.id,
+    };
+    expect(checkPatch(cabled, cabinet)).toEqual([]);
+    const taken = takeModule(cabinet, cabled, 'ladder-1');
+    expect([taken.feed, taken.outlet]).toEqual([undefined, undefined]);
+    expect(checkPatch(taken, cabinet)).toEqual([]);
+    const other = exchangeModule(cabinet, cabled, 'ladder-1', 'ladder');
+    expect(other.feed?.jack).toMatch(/^ladder-\d+-in$/);
+    expect(other.feed?.jack).not.toBe(into.id);
+    expect(checkPatch(other, cabinet)).toEqual([]);
+    // A module elsewhere leaves it alone.
+    expect(takeModule(cabinet, cabled, 'invert-1').feed).toEqual(cabled.feed);
+  });
+
+  it('follows its jack onto a newer description, and is lost with it', () => {
+    const renamed = {
+      ...curlew,
+      jacks: curlew.jacks.map((j) => (j.id === 'j-ext' ? { ...j, id: 'j-outside' } : j)),
+    };
+    expect(carryOver(curlew, renamed, patch, 2).patch.feed?.jack).toBe('j-outside');
+    const without = { ...curlew, jacks: curlew.jacks.filter((j) => j.id !== 'j-ext') };
+    const lost = carryOver(curlew, without, patch, 2);
+    expect(lost.patch.feed).toBeUndefined();
+    expect(lost.open).toEqual([]);
+    expect(lost.items.some((i) => i.how === 'lost' && /no input/.test(i.after))).toBe(true);
   });
 });

@@ -86,6 +86,8 @@ export function carryOver(
     ...patch,
     edition,
     cables: cabled(patch.cables),
+    ...(patch.outlet === undefined ? {} : { outlet: led(patch.outlet)! }),
+    ...(patch.feed ? { feed: { ...patch.feed, jack: led(patch.feed.jack)! } } : {}),
     settings: settings(patch.settings),
     notes: byControl(patch.notes, 'control:'),
     ends: byControl(patch.ends),

@@ -12,7 +12,7 @@ const PARTS = [
   /^\/variations\/\d+\/(?:settings|pulled|plugged|rows)\/[^/]+/,
   /^\/(?:settings|notes|ends)\/[^/]+/,
   /^\/(?:cables|matrix|checkpoints)\/\d+/,
-  /^\/(?:revision|rack)/,
+  /^\/(?:revision|rack|outlet|feed)/,
 ];
 
 /**

@@ -1,8 +1,17 @@
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
-import { type Cable, type Feed, type Instrument, instrumentSchema, type Patch } from '@hurrel/core';
+import { Store } from '@ngrx/store';
+import {
+  blankPatch,
+  type Cable,
+  type Feed,
+  type Instrument,
+  instrumentSchema,
+  type Patch,
+} from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import skimmerFile from '../../../../library/instruments/staithe-skimmer.json';
 import { openPatch } from '../../testing/open-patch';
+import { PatchActions } from '../patch/patch.actions';
 import { FedIn } from './fed-in';
 import { SoundsService } from './sounds.service';
 
@@ -117,6 +126,20 @@ describe('what is fed into an instrument', () => {
     await pick('rain.txt');
     expect(page().querySelector('[role="alert"]')!.textContent).toBe('This is no WAV file.');
     expect(patch().feed).toEqual(rain);
+  });
+
+  it('never goes to another patch that was opened while the file was sent', async () => {
+    const { patch } = await open();
+    send = () => {
+      const store = TestBed.inject(Store);
+      store.dispatch(PatchActions.open({ id: 'q' }));
+      const stored = { id: 'q', version: 1, updatedAt: '', document: blankPatch(curlew, 'other') };
+      store.dispatch(PatchActions.opened({ stored, context: curlew }));
+      return Promise.resolve({ id: 'b'.repeat(64), seconds: 2 });
+    };
+    await pick('rain.wav');
+    expect(patch().name).toBe('other');
+    expect(patch()).not.toHaveProperty('feed');
   });
 
   it('is nothing where a panel has no input', async () => {

@@ -18,6 +18,7 @@ export class FedIn {
   private readonly store = inject(Store);
   private readonly sounds = inject(SoundsService);
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
+  private readonly open = this.store.selectSignal(patchFeature.selectId);
   private readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly busy = signal(false);
   protected readonly fault = signal('');
@@ -42,10 +43,13 @@ export class FedIn {
     if (!file) return;
     const free = this.inputs().find((j) => !this.taken().has(j.id)) ?? this.inputs()[0];
     if (!free) return;
+    const of = this.open();
     this.busy.set(true);
     this.fault.set('');
     try {
       const { id } = await this.sounds.send(file);
+      // Another patch may be open by now: it is not that one's.
+      if (this.open() !== of) return;
       const name = file.name.replace(/\.[^.]*$/, '').slice(0, 80) || 'recording';
       const before = this.patch()?.feed ?? { jack: free.id };
       this.change(feedSchema.parse({ ...before, sound: id, name }));

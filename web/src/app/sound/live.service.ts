@@ -94,6 +94,8 @@ export class LiveService {
   private clock: number | null = null;
   private readonly over = signal<number | null>(null);
   private changes = 0;
+  /** Number of what stands beside the first sound: what comes late for another is not told. */
+  private compared = 0;
   private compiled: Graph | null = null;
 
   constructor() {
@@ -181,9 +183,10 @@ export class LiveService {
   /** Puts another patch beside the first, at a gain that makes them equally loud. */
   compareWith(instrument: Instrument, patch: Patch, gain: number): void {
     this.sent.b = null;
+    const mine = ++this.compared;
     const tell = (): void => {
       const fed = withFedNow(patch, () => {
-        if (this.hasOther()) tell();
+        if (this.compared === mine) tell();
       });
       this.tell('b', compile(instrument, fed), patch.tempo);
     };
@@ -193,12 +196,14 @@ export class LiveService {
 
   compareWithRecording(sides: readonly Float32Array[], sampleRate: number, gain: number): void {
     const [left, right] = [sides[0]!.slice(), (sides[1] ?? sides[0]!).slice()];
+    this.compared++;
     this.sent.b = null;
     this.send({ type: 'recording', side: 'b', left, right, sampleRate });
     this.beside(gain);
   }
 
   compareNothing(): void {
+    this.compared++;
     this.hear('a');
     this.send({ type: 'clear', side: 'b' });
     this.sent.b = null;

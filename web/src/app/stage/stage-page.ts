@@ -15,6 +15,7 @@ import {
   type Instrument,
   type OpenWork,
   practiceOf,
+  SLOW,
   type RebuildPlan,
   stepName,
   workOfKey,
@@ -181,7 +182,7 @@ export class StagePage {
 
   /** Why a movement is to be made with care. */
   protected sayHard({ missed, seconds, usual }: HardMovement): string {
-    const slow = seconds > usual * 1.5 ? `${seconds.toFixed(1)} s the last times` : '';
+    const slow = seconds > SLOW * usual ? `${seconds.toFixed(1)} s the last times` : '';
     const wrong = missed > 0 ? `went wrong ${missed === 1 ? 'once' : `${missed} times`}` : '';
     return [wrong, slow].filter(Boolean).join(', ');
   }
