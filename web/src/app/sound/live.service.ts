@@ -94,8 +94,6 @@ export class LiveService {
   private clock: number | null = null;
   private readonly over = signal<number | null>(null);
   private changes = 0;
-  /** Number of what stands beside the first sound: what comes late for another is not told. */
-  private compared = 0;
   private compiled: Graph | null = null;
 
   constructor() {
@@ -183,27 +181,25 @@ export class LiveService {
   /** Puts another patch beside the first, at a gain that makes them equally loud. */
   compareWith(instrument: Instrument, patch: Patch, gain: number): void {
     this.sent.b = null;
-    const mine = ++this.compared;
-    const tell = (): void => {
-      const fed = withFedNow(patch, () => {
-        if (this.compared === mine) tell();
-      });
-      this.tell('b', compile(instrument, fed), patch.tempo);
-    };
-    tell();
+    const graph = compile(
+      instrument,
+      withFedNow(patch, () => {
+        // Unless something else has taken its place.
+        if (this.sent.b === graph) this.compareWith(instrument, patch, gain);
+      }),
+    );
+    this.tell('b', graph, patch.tempo);
     this.beside(gain);
   }
 
   compareWithRecording(sides: readonly Float32Array[], sampleRate: number, gain: number): void {
     const [left, right] = [sides[0]!.slice(), (sides[1] ?? sides[0]!).slice()];
-    this.compared++;
     this.sent.b = null;
     this.send({ type: 'recording', side: 'b', left, right, sampleRate });
     this.beside(gain);
   }
 
   compareNothing(): void {
-    this.compared++;
     this.hear('a');
     this.send({ type: 'clear', side: 'b' });
     this.sent.b = null;
