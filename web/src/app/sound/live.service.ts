@@ -178,13 +178,12 @@ export class LiveService {
     this.refresh();
   }
 
-  /** Puts another patch beside the first, at a gain that makes them equally loud. */
+  /** Puts another patch beside the first, at a gain that makes them equally loud; once more when what it is fed with has come. */
   compareWith(instrument: Instrument, patch: Patch, gain: number): void {
     this.sent.b = null;
     const graph = compile(
       instrument,
       withFedNow(patch, () => {
-        // Unless something else has taken its place.
         if (this.sent.b === graph) this.compareWith(instrument, patch, gain);
       }),
     );
