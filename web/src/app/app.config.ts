@@ -9,11 +9,13 @@ import { provideServiceWorker } from '@angular/service-worker';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
+import { provideDrawnAtOnce } from './ui/drawn-at-once';
 
 export const appConfig: ApplicationConfig = {
   providers: [
     provideZonelessChangeDetection(),
     provideBrowserGlobalErrorListeners(),
+    provideDrawnAtOnce(),
     provideRouter(routes, withComponentInputBinding()),
     // Keeps the application, and what was read last, for when there is no server.
     provideServiceWorker('ngsw-worker.js', {
