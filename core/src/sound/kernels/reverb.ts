@@ -13,6 +13,8 @@ const LARGEST = 1.5;
 /** log2 of 0.001: 60 dB. */
 const SIXTY = -9.965784284662087;
 const PRE_SECONDS = 0.5;
+/** Samples that are read from all lines before any is written: fewer than the shortest line is long. */
+const RUN = 32;
 /** What an orthogonal matrix of ones of order eight has to be divided by. */
 const NORM = 0.35355339059327373;
 
@@ -39,7 +41,9 @@ function makeReverb(context: KernelContext) {
   const goals = new Float64Array(LINES);
   const gains = new Float64Array(LINES);
   const damped = new Float64Array(LINES);
-  const y = new Float64Array(LINES);
+  /** What comes out of the lines in a run, one line behind the other, and what goes into them. */
+  const y = new Float64Array(LINES * RUN);
+  const x = new Float64Array(RUN);
   /** Size and decay that lengths and gains were made for. */
   const known = new Float64Array(2);
   /** Gains of the low cut, the high cut and the damping. */
@@ -64,6 +68,7 @@ function makeReverb(context: KernelContext) {
     gains,
     damped,
     y,
+    x,
     known,
     K,
   };
@@ -117,6 +122,7 @@ export const reverb = kernelOf(makeReverb, (parts, from, to) => {
     gains,
     damped,
     y,
+    x,
     K,
   } = parts;
   if (from === 0) update(parts);
@@ -131,58 +137,83 @@ export const reverb = kernelOf(makeReverb, (parts, from, to) => {
   const low = K[0]!;
   const high = K[1]!;
   const kDamp = K[2]!;
-  for (let i = from; i < to; i++) {
-    now = (now + 1) | 0;
-    const into = 0.5 * (dryLeft[i]! + dryRight[i]!);
-    const u = under + high * (into - under);
-    under = 2 * u - under;
-    const o = over + low * (u - over);
-    over = 2 * o - over;
-    line[now & beforeMask] = u - o;
-    if (S[1] !== preGoal) S[1] = creep(S[1]!, preGoal);
-    const late = S[1]! | 0;
-    const share = S[1]! - late;
-    const p = line[(now - late) & beforeMask]!;
-    const x = 0.5 * (p + share * (line[(now - late - 1) & beforeMask]! - p));
-    for (let k = 0; k < LINES; k++) {
-      if (S[4 + k] !== goals[k]) S[4 + k] = creep(S[4 + k]!, goals[k]!);
-      const whole = S[4 + k]! | 0;
-      const t = S[4 + k]! - whole;
-      const start = k * length;
-      let out = ring[start + ((now - whole) & mask)]!;
-      if (t !== 0) out += t * (ring[start + ((now - whole - 1) & mask)]! - out);
-      const d = damped[k]! + kDamp * (gains[k]! * out - damped[k]!);
-      damped[k] = 2 * d - damped[k]!;
-      y[k] = d;
+  for (let begin = from; begin < to; begin += RUN) {
+    const n = begin + RUN < to ? RUN : to - begin;
+    for (let j = 0; j < n; j++) {
+      const at = (now + j + 1) | 0;
+      const into = 0.5 * (dryLeft[begin + j]! + dryRight[begin + j]!);
+      const u = under + high * (into - under);
+      under = 2 * u - under;
+      const o = over + low * (u - over);
+      over = 2 * o - over;
+      line[at & beforeMask] = u - o;
+      if (S[1] !== preGoal) S[1] = creep(S[1]!, preGoal);
+      const late = S[1]! | 0;
+      const share = S[1]! - late;
+      const p = line[(at - late) & beforeMask]!;
+      x[j] = 0.5 * (p + share * (line[(at - late - 1) & beforeMask]! - p));
     }
-    // Hadamard matrix of order 8 in three rounds of sums and differences.
-    const a0 = y[0]! + y[1]!;
-    const a1 = y[0]! - y[1]!;
-    const a2 = y[2]! + y[3]!;
-    const a3 = y[2]! - y[3]!;
-    const a4 = y[4]! + y[5]!;
-    const a5 = y[4]! - y[5]!;
-    const a6 = y[6]! + y[7]!;
-    const a7 = y[6]! - y[7]!;
-    wetLeft[i] = 0.7 * (y[0]! - y[2]! + y[4]! - y[6]!);
-    wetRight[i] = 0.7 * (y[1]! - y[3]! + y[5]! - y[7]!);
-    const b0 = a0 + a2;
-    const b1 = a1 + a3;
-    const b2 = a0 - a2;
-    const b3 = a1 - a3;
-    const b4 = a4 + a6;
-    const b5 = a5 + a7;
-    const b6 = a4 - a6;
-    const b7 = a5 - a7;
-    const at = now & mask;
-    ring[at] = x + NORM * (b0 + b4);
-    ring[at + length] = NORM * (b1 + b5) - x;
-    ring[at + 2 * length] = x + NORM * (b2 + b6);
-    ring[at + 3 * length] = NORM * (b3 + b7) - x;
-    ring[at + 4 * length] = x + NORM * (b0 - b4);
-    ring[at + 5 * length] = NORM * (b1 - b5) - x;
-    ring[at + 6 * length] = x + NORM * (b2 - b6);
-    ring[at + 7 * length] = NORM * (b3 - b7) - x;
+    for (let k = 0; k < LINES; k++) {
+      const start = k * length;
+      const goal = goals[k]!;
+      const gain = gains[k]!;
+      let taps = S[4 + k]!;
+      let before = damped[k]!;
+      const first = k * RUN;
+      for (let j = 0; j < n; j++) {
+        if (taps !== goal) taps = creep(taps, goal);
+        const whole = taps | 0;
+        const t = taps - whole;
+        const at = now + j + 1 - whole;
+        let out = ring[start + (at & mask)]!;
+        if (t !== 0) out += t * (ring[start + ((at - 1) & mask)]! - out);
+        const d = before + kDamp * (gain * out - before);
+        before = 2 * d - before;
+        y[first + j] = d;
+      }
+      S[4 + k] = taps;
+      damped[k] = before;
+    }
+    for (let j = 0; j < n; j++) {
+      now = (now + 1) | 0;
+      const y0 = y[j]!;
+      const y1 = y[j + RUN]!;
+      const y2 = y[j + 2 * RUN]!;
+      const y3 = y[j + 3 * RUN]!;
+      const y4 = y[j + 4 * RUN]!;
+      const y5 = y[j + 5 * RUN]!;
+      const y6 = y[j + 6 * RUN]!;
+      const y7 = y[j + 7 * RUN]!;
+      wetLeft[begin + j] = 0.7 * (y0 - y2 + y4 - y6);
+      wetRight[begin + j] = 0.7 * (y1 - y3 + y5 - y7);
+      // Hadamard matrix of order 8 in three rounds of sums and differences.
+      const a0 = y0 + y1;
+      const a1 = y0 - y1;
+      const a2 = y2 + y3;
+      const a3 = y2 - y3;
+      const a4 = y4 + y5;
+      const a5 = y4 - y5;
+      const a6 = y6 + y7;
+      const a7 = y6 - y7;
+      const b0 = a0 + a2;
+      const b1 = a1 + a3;
+      const b2 = a0 - a2;
+      const b3 = a1 - a3;
+      const b4 = a4 + a6;
+      const b5 = a5 + a7;
+      const b6 = a4 - a6;
+      const b7 = a5 - a7;
+      const at = now & mask;
+      const into = x[j]!;
+      ring[at] = into + NORM * (b0 + b4);
+      ring[at + length] = NORM * (b1 + b5) - into;
+      ring[at + 2 * length] = into + NORM * (b2 + b6);
+      ring[at + 3 * length] = NORM * (b3 + b7) - into;
+      ring[at + 4 * length] = into + NORM * (b0 - b4);
+      ring[at + 5 * length] = NORM * (b1 - b5) - into;
+      ring[at + 6 * length] = into + NORM * (b2 - b6);
+      ring[at + 7 * length] = NORM * (b3 - b7) - into;
+    }
   }
   S[0] = now;
   S[2] = tiny(over);

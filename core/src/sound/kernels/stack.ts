@@ -8,6 +8,8 @@ import { TOP } from './oscillator';
 import { Tuning } from './tuning';
 
 const PEAK = 5;
+/** Samples that are worked out at once: an edge corrects 24 before it and 23 after, and a ring has 64. */
+const RUN = 16;
 
 /**
  * Several saws from one pitch, each at its ratio to it and with its weight; their edges share one ring of corrections.
@@ -37,11 +39,16 @@ const stack = <P extends { phases: Float64Array }>(
         out: context.output('out'),
         ratios: new Float64Array(phases.length),
         weights: new Float64Array(phases.length),
+        incs: new Float64Array(RUN),
+        sums: new Float64Array(RUN),
         base: C4_HZ / context.sampleRate,
       };
     },
-    ({ own, phases, tuning, ring, clock, pitch, mod, out, ratios, weights, base }, from, to) => {
-      const count = phases.length;
+    (
+      { own, phases, tuning, ring, clock, pitch, mod, out, ratios, weights, incs, sums, base },
+      from,
+      to,
+    ) => {
       if (from === 0) {
         tuning.update(64);
         retune(own, ratios, weights);
@@ -49,33 +56,102 @@ const stack = <P extends { phases: Float64Array }>(
       let now = clock[0]! | 0;
       let last = NaN;
       let inc = 0;
-      for (let i = from; i < to; i++) {
-        const volts = pitch[i]! + mod[i]! + tuning.was + tuning.slope * i;
-        if (volts !== last) {
-          last = volts;
-          inc = base * exp2Quick(volts);
-        }
-        now = (now + 1) | 0;
-        let sum = 0;
-        for (let s = 0; s < count; s++) {
-          let step = inc * ratios[s]!;
-          if (!(step < TOP)) step = TOP;
-          let p = phases[s]! + step;
-          if (p >= 1) {
-            p -= 1;
-            addStep(ring, now, p / step, -2 * weights[s]!);
+      for (let begin = from; begin < to; begin += RUN) {
+        const n = begin + RUN < to ? RUN : to - begin;
+        let steady = true;
+        for (let k = 0; k < n; k++) {
+          const volts =
+            pitch[begin + k]! + mod[begin + k]! + tuning.was + tuning.slope * (begin + k);
+          if (volts !== last) {
+            last = volts;
+            inc = base * exp2Quick(volts);
+            steady = k === 0;
           }
-          phases[s] = p;
-          sum += weights[s]! * (2 * p - 1);
+          incs[k] = inc;
         }
-        ring[now & 63] = ring[now & 63]! + sum;
-        const ready = (now - REACH) & 63;
-        out[i] = PEAK * ring[ready]!;
-        ring[ready] = 0;
+        if (steady) runSteady(phases, ratios, weights, ring, now, inc, sums, n);
+        else runMoved(phases, ratios, weights, ring, now, incs, sums, n);
+        for (let k = 0; k < n; k++) {
+          now = (now + 1) | 0;
+          const ready = (now - REACH) & 63;
+          ring[now & 63] = ring[now & 63]! + sums[k]!;
+          out[begin + k] = PEAK * ring[ready]!;
+          ring[ready] = 0;
+        }
       }
       clock[0] = now;
     },
   );
+
+/** A run in which the pitch moves: saw by saw, each sample with its own step. */
+function runMoved(
+  phases: Float64Array,
+  ratios: Float64Array,
+  weights: Float64Array,
+  ring: Float64Array,
+  now: number,
+  incs: Float64Array,
+  sums: Float64Array,
+  n: number,
+): void {
+  sums.fill(0);
+  for (let s = 0; s < phases.length; s++) {
+    const ratio = ratios[s]!;
+    const weight = weights[s]!;
+    let p = phases[s]!;
+    for (let k = 0; k < n; k++) {
+      let step = incs[k]! * ratio;
+      if (!(step < TOP)) step = TOP;
+      p += step;
+      if (p >= 1) {
+        p -= 1;
+        addStep(ring, now + k + 1, p / step, -2 * weight);
+      }
+      sums[k] = sums[k]! + weight * (2 * p - 1);
+    }
+    phases[s] = p;
+  }
+}
+
+/** A run at one pitch: between their edges all saws together are one straight line. */
+function runSteady(
+  phases: Float64Array,
+  ratios: Float64Array,
+  weights: Float64Array,
+  ring: Float64Array,
+  now: number,
+  inc: number,
+  sums: Float64Array,
+  n: number,
+): void {
+  sums.fill(0);
+  let sum = 0;
+  let rise = 0;
+  for (let s = 0; s < phases.length; s++) {
+    const weight = weights[s]!;
+    let step = inc * ratios[s]!;
+    if (!(step < TOP)) step = TOP;
+    let p = phases[s]!;
+    sum += weight * (2 * p - 1);
+    rise += 2 * weight * step;
+    let left = n;
+    while (p + left * step >= 1) {
+      // At the very end of the cycle one sample more or less is a matter of rounding.
+      let k = Math.ceil((1 - p) / step);
+      if (k > left) k = left;
+      p += k * step - 1;
+      if (p < 0) p = 0;
+      addStep(ring, now + n - left + k, p / step, -2 * weight);
+      sums[n - left + k - 1] = sums[n - left + k - 1]! - 2 * weight;
+      left -= k;
+    }
+    phases[s] = p + left * step;
+  }
+  for (let k = 0; k < n; k++) {
+    sum += rise + sums[k]!;
+    sums[k] = sum;
+  }
+}
 
 /** Places of the seven saws as shares of the detuning. */
 const PLACES = [0, -0.11, 0.11, -0.63, 0.63, -1, 1];

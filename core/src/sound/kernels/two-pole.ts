@@ -144,8 +144,50 @@ class StateVariable {
     return volts;
   }
 
+  /** A prepared stretch at weights that stand still; `y` may be `x`. */
+  run(x: Float64Array, y: Float64Array, from: number, to: number): void {
+    const { S, W, L } = this;
+    const gains = this.cutoff.values;
+    const ofHigh = W[0]!;
+    const ofBand = W[1]!;
+    const ofLow = W[2]!;
+    const k0 = L[0]!;
+    const kSlope = L[1]!;
+    const past0 = L[2]!;
+    const pastSlope = L[3]!;
+    const gain0 = L[4]!;
+    const gainSlope = L[5]!;
+    let s1 = S[0]!;
+    let s2 = S[1]!;
+    let before = S[2]!;
+    for (let i = from; i < to; i++) {
+      const g = gains[i]!;
+      const k = k0 + kSlope * i;
+      const high = (x[i]! - (k + g) * s1 - s2) / (1 + g * (k + g));
+      const band = g * high + s1;
+      const low = g * band + s2;
+      s1 = g * high + band;
+      s2 = g * band + low;
+      const mixed = (gain0 + gainSlope * i) * (ofHigh * high + ofBand * k * band + ofLow * low);
+      y[i] = mixed + (past0 + pastSlope * i) * (before - mixed);
+      before = mixed;
+    }
+    S[0] = s1;
+    S[1] = s2;
+    S[2] = before;
+  }
+
   rest(): void {
     for (let i = 0; i < 3; i++) this.S[i] = tiny(this.S[i]!);
+  }
+}
+
+/** What a circuit on supplies of 20 V can give. */
+function withinSupply(y: Float64Array, from: number, to: number): void {
+  for (let i = from; i < to; i++) {
+    const volts = y[i]!;
+    if (volts > 20) y[i] = 20;
+    else if (volts < -20) y[i] = -20;
   }
 }
 
@@ -162,11 +204,13 @@ export const stateVariable = kernelOf(
   },
   ({ input, morphIn, out, mode, morph, filter }, from, to) => {
     filter.prepare(from, to, within(morph.value + morphIn[to - 1]! / 5));
-    for (let i = from; i < to; i++) {
-      if (mode === 'morph') filter.morph(within(morph.was + morph.slope * i + morphIn[i]! / 5));
-      const volts = filter.next(input[i]!, i);
-      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-    }
+    if (mode === 'morph') {
+      for (let i = from; i < to; i++) {
+        filter.morph(within(morph.was + morph.slope * i + morphIn[i]! / 5));
+        out[i] = filter.next(input[i]!, i);
+      }
+    } else filter.run(input, out, from, to);
+    withinSupply(out, from, to);
     filter.rest();
   },
 );
@@ -180,18 +224,24 @@ export const filterPair = kernelOf(
     const [first, second] = ['1', '2'].map(
       (which) => new StateVariable(context, context.choice(`mode${which}`) as Mode, which),
     ) as [StateVariable, StateVariable];
-    return { state: { first: first.S, second: second.S }, input, out, series, first, second };
+    const between = new Float64Array(BLOCK);
+    return {
+      state: { first: first.S, second: second.S },
+      input,
+      out,
+      between,
+      series,
+      first,
+      second,
+    };
   },
-  ({ input, out, series, first, second }, from, to) => {
+  ({ input, out, between, series, first, second }, from, to) => {
     first.prepare(from, to);
     second.prepare(from, to);
-    for (let i = from; i < to; i++) {
-      const x = input[i]!;
-      const y = first.next(x, i);
-      const z = second.next(series ? y : x, i);
-      const volts = series ? z : (y + z) / 2;
-      out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
-    }
+    first.run(input, between, from, to);
+    second.run(series ? between : input, out, from, to);
+    if (!series) for (let i = from; i < to; i++) out[i] = (between[i]! + out[i]!) / 2;
+    withinSupply(out, from, to);
     first.rest();
     second.rest();
   },
