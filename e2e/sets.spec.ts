@@ -111,3 +111,66 @@ test('what is gone is told, on the page of the set and on stage, and never count
   await page.getByRole('button', { name: 'Begin the evening' }).click();
   await expect(page.getByRole('alert')).toContainText('What it plays on Sluice is gone');
 });
+
+test('where one pair of hands lacks time, somebody who may help makes a changeover', async ({
+  page,
+  api,
+}) => {
+  const plays = async (bass: string, kit: string) => [
+    { panel: 'sluice', patch: await api.idOf(bass) },
+    { panel: 'curlew', patch: await api.idOf(kit) },
+  ];
+  const { id } = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Skerrow Lock, two hands',
+    people: [
+      { id: 'low', name: 'low keys' },
+      { id: 'hand', name: 'stage hand' },
+    ],
+    panels: [
+      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', by: 'low' },
+      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'low' },
+    ],
+    songs: [
+      {
+        id: 'one',
+        name: 'Winch Room',
+        pause: 900,
+        plays: await plays('Winch Room bass', 'Winch Room kit, kick'),
+      },
+      {
+        id: 'two',
+        name: 'Fog Signal',
+        pause: 75,
+        plays: await plays('Fog Signal horn', 'Night Lock paddle'),
+      },
+    ],
+  });
+  await page.goto(`/set/${id}`);
+  await expect(says(page)).toContainText('1 break does not suffice');
+  await page.getByText('Who is on stage').click();
+  await page.getByLabel('Who may help at Curlew').selectOption({ label: 'stage hand' });
+  await expect(says(page)).toContainText('Every break suffices');
+  await expect(page.getByText(/stage hand moves Curlew before Fog Signal/)).toBeVisible();
+  const aside = page.getByRole('complementary', { name: 'The song and the break before it' });
+  await breakBefore(page, 'Fog Signal').click();
+  await expect(aside).toContainText('stage hand, ');
+  // Whoever stands somewhere else is no help.
+  const walk = page.getByLabel('Seconds of stage hand to Curlew and back');
+  await walk.fill('300');
+  await walk.press('Enter');
+  await expect(says(page)).toContainText('1 break does not suffice');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(says(page)).toContainText('Every break suffices');
+  // On stage the changeover is on their screen.
+  await page.goto(`/set/${id}/stage`);
+  await page.getByRole('button', { name: 'stage hand', exact: true }).click();
+  await page.getByRole('button', { name: 'Begin the evening' }).click();
+  await page
+    .getByRole('button', { name: /Next break|Fog Signal/ })
+    .first()
+    .click();
+  await expect(page.locator('.now h2')).toBeVisible();
+  await expect(page.getByText('Curlew').first()).toBeVisible();
+});

@@ -9,7 +9,7 @@ import {
   mergeDocuments,
   type ToldField,
 } from '../document';
-import type { Evening, Song } from './schema';
+import type { Evening, Song, StagePanel } from './schema';
 
 const FIELDS: ToldField<Evening>[] = [
   ['name', 'Name', (s) => s.name],
@@ -18,6 +18,11 @@ const FIELDS: ToldField<Evening>[] = [
   ['about', 'About', (s) => s.about],
   ['people', 'People', (s) => s.people.map((p) => p.name).join(', ')],
 ];
+
+const sayPanel = ({ name, by, also, side }: StagePanel): string =>
+  `${name}, moved by ${by ?? 'the first'}` +
+  (also.length > 0 ? `, ${also.map((a) => `${a.by} may help in ${a.walk} s`).join(', ')}` : '') +
+  (side ? `, at the ${side} hand` : '');
 
 const saySong = (song: Song | undefined, at: number): string =>
   song
@@ -39,7 +44,7 @@ export function eveningDifferences(before: Evening, after: Evening): Difference[
       byId(before.panels),
       byId(after.panels),
       (id) => `Panel ${panels[id]?.name ?? id}`,
-      (panel) => (panel ? `${panel.name}, moved by ${panel.by ?? 'the first'}` : 'none'),
+      (panel) => (panel ? sayPanel(panel) : 'none'),
     ),
     ...entryDifferences(
       'songs',

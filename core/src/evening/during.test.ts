@@ -1,9 +1,9 @@
 import { curlew, estuary, patchOn } from '../testing/panels';
 import type { Patch } from '../patch';
-import { freeIn, playerOf } from './mover';
+import { freeIn, needsOf, playerOf } from './mover';
 import { planEvening } from './plan';
 import { type Evening, eveningSchema } from './schema';
-import { Ways } from './ways';
+import { type Work, Ways } from './ways';
 
 const patches: Record<string, Patch> = {
   bass: { ...patchOn(curlew, { cutoff: 0.2, 'env-decay': 0.4 }), tempo: 120 },
@@ -98,6 +98,26 @@ describe('work while a song is played', () => {
     expect(during).toBeGreaterThan(0);
     expect(during).toBeLessThanOrEqual(7);
     expect(short.breaks[2]!.over).toBeGreaterThan(0);
+  });
+
+  it('wants the hand that reaches the panel, and both for what is set by ear', () => {
+    const free = (hand: string): Evening => {
+      const set = evening([
+        { plays: [{ panel: 'c', patch: 'bass', by: 'low' }], pause: 900 },
+        { plays: [{ panel: 'e', patch: 'pad', free: { hand, bar: 1 } }], pause: 0, seconds: 180 },
+        { plays: [{ panel: 'c', patch: 'lead', by: 'low' }], pause: 0 },
+      ]);
+      const panels = set.panels.map((p) => (p.id === 'c' ? { ...p, by: 'low', side: 'left' } : p));
+      return eveningSchema.parse({ ...set, panels });
+    };
+    const over = (hand: string): number => planEvening(free(hand), ways()).breaks[2]!.over;
+    expect([over('left'), over('both')]).toEqual([0, 0]);
+    expect(over('right')).toBeGreaterThan(0);
+    const step = { kind: 'movement', id: 'x', seconds: 3 } as Work;
+    expect(needsOf(step, undefined)).toBe('either');
+    expect(needsOf(step, 'left')).toBe('left');
+    expect(needsOf({ ...step, target: 'until it growls' } as Work, 'left')).toBe('both');
+    expect(needsOf({ kind: 'entry', id: 'x', seconds: 20 } as Work, 'left')).toBe('both');
   });
 
   it('songs in reserve need nothing, encores do', () => {

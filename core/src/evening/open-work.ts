@@ -1,5 +1,4 @@
 import type { Break, EveningPlan } from './plan';
-import { moverOn } from './mover';
 import type { Evening } from './schema';
 import { type Marks, workKey } from './walk';
 import type { Work } from './ways';
@@ -10,7 +9,7 @@ export interface OpenWork {
   /** Song that it is for. */
   song: string;
   panel: string;
-  /** Whoever moves that panel. */
+  /** Who makes it. */
   person: string;
   step: Work;
   /** It could wait. */
@@ -48,10 +47,9 @@ export function workOfBreak(
     [
       ...one.during.map((p) => ({ ...p, during: !left })),
       ...one.portions.map((p) => ({ ...p, during: false })),
-    ].flatMap(({ panel, song, steps, early, during }) =>
+    ].flatMap(({ panel, person, song, steps, early, during }) =>
       steps.map((step): OpenWork => {
         const key = workKey(song, panel, step.id);
-        const person = moverOn(evening, panel);
         const state = stateOf(marks, key);
         return { key, song, panel, person, step, early, during, left, state };
       }),

@@ -1,20 +1,12 @@
 import { type Compromise, withCompromises } from './compromise';
+import { handOver, type Laid } from './hand-over';
 import { freeIn, moverOf } from './mover';
-import type { Evening, Song, StagePanel } from './schema';
+import type { Evening, StagePanel } from './schema';
+import { type Job, type Portion, shareOut } from './share-out';
 import { type Kept, keepSounds, loadingSteps, secondsOf } from './stored';
 import { nameOf, type Standing, type Ways, type Work, workOf } from './ways';
 
-/** A stretch of work on one panel that is done in one break. */
-export interface Portion {
-  panel: string;
-  /** Song that it is for. */
-  song: string;
-  steps: Work[];
-  /** Estimated. */
-  seconds: number;
-  /** It could wait, and is done now because there is time. */
-  early: boolean;
-}
+export type { Portion } from './share-out';
 
 /** What is between two songs, or before the first. */
 export interface Break {
@@ -46,19 +38,24 @@ export interface EveningPlan {
   noPlaces: { panel: string; place: string }[];
   /** Where a control stands for several songs. */
   compromises: Compromise[];
+  /** Changeovers that somebody else makes than usual, because the breaks would not suffice. */
+  handed: { song: string; panel: string; person: string }[];
+  /** No other way of sharing the changeovers out lacks less time. */
+  handedSure: boolean;
 }
 
-interface Job {
-  panel: string;
-  mover: string;
+/** What has to be moved on a panel for a song. */
+interface Changeover {
+  panel: StagePanel;
   song: string;
+  /** Number of the song. */
+  until: number;
   /** Number of the last song that is played on the panel before; -1 when there is none. */
   last: number;
-  /** Break by whose end it must be done. */
-  until: number;
-  /** It changes nothing in what stands there: it may be done as long as that is played. */
-  free: boolean;
-  steps: Work[];
+  /** What stands there meanwhile; null before the first song on it. */
+  stands: Standing | null;
+  /** In the times of whoever makes it. */
+  steps(person: string): Work[];
 }
 
 /**
@@ -66,15 +63,49 @@ interface Job {
  * needs, who does it, and in which break. Work may be done in any break after the song that needed the panel before; what
  * changes nothing in that song also before it. Each person does what is due first: no other order of a person's work meets
  * more of the breaks (Jackson 1955: earliest due date first), up to the length of a single step. Only where the breaks of
- * somebody do not suffice they work during songs too, in which they have a hand for it.
+ * somebody do not suffice they work during songs too, in which they have the hands for it; and where that does not suffice
+ * either, others who may move a panel make a changeover on it.
  *
- * @param plain without compromises: a seventh of the time, and never less work
+ * @param plain without compromises, and never all ways of sharing changeovers out: a seventh of the time
  */
 export function planEvening(evening: Evening, ways: Ways, plain = false): EveningPlan {
-  const { songs } = evening;
-  const jobs: Job[] = [];
-  const gone: EveningPlan['gone'] = [];
   const { kept, unknown } = keepSounds(evening, ways);
+  const { changeovers, gone, compromises } = changeoversOf(evening, ways, kept, plain);
+  const { laid, sure } = handOver(
+    changeovers.map(({ panel }) => [
+      ...new Set([moverOf(evening, panel), ...panel.also.map((a) => a.by)]),
+    ]),
+    (who) => lay(evening, ways, changeovers, who),
+    !plain,
+  );
+  const { breaks, seconds, movements } = laid;
+  const worst = breaks.reduce((w, b, i) => (b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w), -1);
+  return {
+    breaks,
+    seconds,
+    movements,
+    worst,
+    gone,
+    kept,
+    noPlaces: unknown,
+    compromises,
+    handed: changeovers.flatMap(({ panel, song }, i) => {
+      const person = laid.who[i]!;
+      return person === moverOf(evening, panel) ? [] : [{ song, panel: panel.id, person }];
+    }),
+    handedSure: sure,
+  };
+}
+
+/** What has to be moved on every panel, song by song. */
+function changeoversOf(
+  evening: Evening,
+  ways: Ways,
+  kept: readonly Kept[],
+  plain: boolean,
+): Pick<EveningPlan, 'gone' | 'compromises'> & { changeovers: Changeover[] } {
+  const changeovers: Changeover[] = [];
+  const gone: EveningPlan['gone'] = [];
   const compromises: Compromise[] = [];
   for (const panel of evening.panels) {
     const here = kept.filter((k) => k.panel === panel.id);
@@ -83,26 +114,56 @@ export function planEvening(evening: Evening, ways: Ways, plain = false): Evenin
     compromises.push(...(middle?.compromises ?? []));
     const ready = here.at(-1)?.play;
     let last: { play: Standing; at: number } | null = ready ? { play: ready, at: -1 } : null;
-    songs.forEach((song, at) => {
+    evening.songs.forEach((song, at) => {
       const plays = song.kind === 'reserve' ? [] : song.plays;
       const recorded = plays.find((p) => p.panel === panel.id);
       if (!recorded) return;
       const play: Standing = middle?.stands.get(song.id) ?? recorded;
-      const plan = ways.plan(panel.id, last?.play ?? null, play);
+      const stood = last;
       const found = ways.recorded(play);
-      if (!plan || !found) {
+      if (!ways.plan(panel.id, stood?.play ?? null, play) || !found) {
         gone.push({ song: song.id, panel: panel.id });
         return;
       }
-      const same = last && nameOf(last.play) === nameOf(play);
+      const same = stood && nameOf(stood.play) === nameOf(play);
       const place = here.find((k) => nameOf(k.play) === nameOf(play))?.place;
-      const way = workOf(plan);
-      const loaded = place === undefined ? null : loadingSteps(way, place, found.patch.name);
-      const steps = loaded && secondsOf(loaded) < secondsOf(way) ? loaded : way;
-      if (!same) jobs.push(...jobsOf(evening, panel, song, at, last, steps, ways));
+      const steps = (person: string): Work[] => {
+        const way = workOf(ways.plan(panel.id, stood?.play ?? null, play, person)!);
+        const loaded = place === undefined ? null : loadingSteps(way, place, found.patch.name);
+        return loaded && secondsOf(loaded) < secondsOf(way) ? loaded : way;
+      };
+      if (!same)
+        changeovers.push({
+          panel,
+          song: song.id,
+          until: at,
+          last: stood?.at ?? -1,
+          stands: stood && stood.at >= 0 ? stood.play : null,
+          steps,
+        });
       last = { play, at };
     });
   }
+  return { changeovers, gone, compromises };
+}
+
+interface LaidEvening extends Laid {
+  breaks: Break[];
+  movements: number;
+  who: readonly string[];
+}
+
+/** The breaks, when it is said who makes which changeover. */
+function lay(
+  evening: Evening,
+  ways: Ways,
+  changeovers: readonly Changeover[],
+  who: readonly string[],
+): LaidEvening {
+  const { songs } = evening;
+  const jobs = changeovers.flatMap((change, i) =>
+    jobsOf(evening, ways, changeovers, who, change, i),
+  );
   const breaks = songs.map((song): Break => ({
     song: song.id,
     length: song.pause,
@@ -112,120 +173,63 @@ export function planEvening(evening: Evening, ways: Ways, plain = false): Evenin
     over: 0,
   }));
   const tempoOf = (play: Standing): number => ways.recorded(play)?.patch.tempo ?? 120;
-  for (const mover of new Set(jobs.map((j) => j.mover))) {
-    const own = jobs.filter((j) => j.mover === mover);
+  for (const person of new Set(jobs.map((j) => j.person))) {
+    const own = jobs.filter((j) => j.person === person);
     let shares = shareOut(own, songs, () => 0);
     if (shares.some((one, at) => one.used > songs[at]!.pause))
-      shares = shareOut(own, songs, (song) => freeIn(evening, song, mover, tempoOf));
+      shares = shareOut(own, songs, (song, needs) => freeIn(evening, song, person, tempoOf, needs));
     shares.forEach(({ portions, during, used }, at) => {
       breaks[at]!.portions.push(...portions);
       breaks[at]!.during.push(...during);
-      if (used > 0) breaks[at]!.loads[mover] = used;
+      if (used > 0) breaks[at]!.loads[person] = used;
     });
   }
   for (const one of breaks)
     one.over = Math.max(0, ...Object.values(one.loads).map((s) => s - one.length));
-  const worst = breaks.reduce((w, b, i) => (b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w), -1);
   return {
     breaks,
+    who,
+    lacking: breaks.reduce((sum, b) => sum + b.over, 0),
+    handed: changeovers.filter(({ panel }, i) => who[i] !== moverOf(evening, panel)).length,
     seconds: jobs.reduce((sum, j) => sum + secondsOf(j.steps), 0),
     movements: jobs.reduce((sum, j) => sum + j.steps.length, 0),
-    worst,
-    gone,
-    kept,
-    noPlaces: unknown,
-    compromises,
+    pressing: changeovers.flatMap(({ until }, i) => {
+      const one = breaks[until]!;
+      return (one.loads[who[i]!] ?? 0) > one.length ? [i] : [];
+    }),
   };
 }
 
-/** The work on a panel for a song: what may be done while the song before is played stands by itself. */
+/** The work of a changeover: what may be done while the song before is played stands by itself. */
 function jobsOf(
   evening: Evening,
-  panel: StagePanel,
-  song: Song,
-  at: number,
-  last: { play: Standing; at: number } | null,
-  steps: Work[],
   ways: Ways,
+  changeovers: readonly Changeover[],
+  who: readonly string[],
+  { panel, song, until, last, stands, steps: stepsOf }: Changeover,
+  i: number,
 ): Job[] {
+  const person = who[i]!;
+  const usual = person === moverOf(evening, panel);
+  const steps = stepsOf(person);
   const base = {
     panel: panel.id,
-    mover: moverOf(evening, panel),
-    song: song.id,
-    until: at,
-    last: last?.at ?? -1,
+    person,
+    walk: usual ? 0 : (panel.also.find((a) => a.by === person)?.walk ?? 0),
+    side: usual ? panel.side : undefined,
+    song,
+    until,
+    last,
     free: false,
   };
-  if (!last || last.at < 0) return [{ ...base, steps }];
-  const unused = ways.changesNothing(last.play);
+  // Two people never move one panel in one break: what could be done early would be done beside what is due.
+  const before = changeovers.findIndex((c) => c.panel === panel && c.until === last);
+  if (!stands || (before >= 0 && who[before] !== person)) return [{ ...base, steps }];
+  const unused = ways.changesNothing(stands);
   const free = steps.filter((s) => s.kind === 'movement' && unused.has(s.control));
   const others = steps.filter((s) => !free.includes(s));
   return [
     { ...base, free: true, steps: free },
     { ...base, steps: others },
   ].filter((j) => j.steps.length > 0);
-}
-
-interface Share {
-  portions: Portion[];
-  during: Portion[];
-  /** Seconds of the break. */
-  used: number;
-}
-
-/** Shares one person's work out over the breaks, and over the songs in which they have time, what is due first first. */
-function shareOut(
-  jobs: Job[],
-  songs: readonly Song[],
-  freeSeconds: (song: Song) => number,
-): Share[] {
-  const left = jobs.map((job) => ({ job, steps: [...job.steps] }));
-  /**
-   * What is done in a stretch before a song, the break or the song before.
-   * @param played number of the song that is played meanwhile, or would be next
-   * @param due what is due at its end is done, whether there is time or not
-   */
-  const work = (
-    until: number,
-    capacity: number,
-    played: number,
-    due: boolean,
-  ): { portions: Portion[]; used: number } => {
-    const portions: Portion[] = [];
-    let used = 0;
-    const here = left
-      // What nobody hears while it is played, and panels that rest in it.
-      .filter(({ job, steps }) => steps.length > 0 && job.last < played + (job.free ? 1 : 0))
-      .sort((a, b) => a.job.until - b.job.until || a.job.last - b.job.last);
-    for (const { job, steps } of here) {
-      const must = due && job.until === until;
-      const taken: Work[] = [];
-      while (steps.length > 0) {
-        const next = steps[0]!;
-        if (!must && used + next.seconds > capacity) break;
-        taken.push(next);
-        steps.shift();
-        used += next.seconds;
-      }
-      if (taken.length > 0) addPortion(portions, job, taken, job.until > until);
-    }
-    return { portions, used };
-  };
-  return songs.map((song, at): Share => {
-    const before = songs[at - 1];
-    const during = before ? work(at, freeSeconds(before), at - 1, false).portions : [];
-    return { ...work(at, song.pause, at, true), during };
-  });
-}
-
-function addPortion(portions: Portion[], job: Job, steps: Work[], early: boolean): void {
-  const there = portions.find(
-    (p) => p.panel === job.panel && p.song === job.song && p.early === early,
-  );
-  if (there) {
-    there.steps.push(...steps);
-    there.seconds += secondsOf(steps);
-    return;
-  }
-  portions.push({ panel: job.panel, song: job.song, steps, seconds: secondsOf(steps), early });
 }

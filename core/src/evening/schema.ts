@@ -21,6 +21,13 @@ export const stagePanelSchema = z.strictObject({
   unit: z.string().min(1).max(64).optional(),
   /** Who moves it; absent: the first person. */
   by: id.optional(),
+  /** Who else may, and how many seconds they need to get to it and back. */
+  also: z
+    .array(z.strictObject({ by: id, walk: z.number().min(0).max(600).default(5) }))
+    .max(24)
+    .default([]),
+  /** The hand that reaches it while whoever moves it plays something else; absent: either does. */
+  side: z.enum(['left', 'right']).optional(),
   /** Places of its memory that may be stored into before the evening, by their names: `A11`. */
   places: z.array(z.string().trim().min(1).max(12)).max(128).default([]),
 });
@@ -97,8 +104,13 @@ export const eveningSchema = z
     const who = ids(people, 'people');
     const where = ids(panels, 'panels');
     ids(songs, 'songs');
-    panels.forEach(({ by }, i) => {
+    panels.forEach(({ by, also }, i) => {
       if (by !== undefined && !who.has(by)) report(['panels', i, 'by'], `There is nobody "${by}".`);
+      also.forEach(({ by: other }, k) => {
+        const path = ['panels', i, 'also', k, 'by'];
+        if (!who.has(other)) report(path, `There is nobody "${other}".`);
+        if (also.findIndex((a) => a.by === other) < k) report(path, `"${other}" is there twice.`);
+      });
     });
     songs.forEach(({ plays }, i) => {
       const taken = new Set<string>();

@@ -34,8 +34,9 @@ export class Ways {
     private readonly library: Library,
     /** What a panel shows before the evening; absent: the instrument's start. */
     private readonly before: (panel: string) => PanelBefore | undefined = () => undefined,
-    /** Times of whoever moves a panel; absent: the stated defaults. */
-    private readonly times: (panel: string) => HandTimes | undefined = () => undefined,
+    /** Times of somebody, or of whoever usually moves a panel; absent: the stated defaults. */
+    private readonly times: (panel: string, person?: string) => HandTimes | undefined = () =>
+      undefined,
   ) {}
 
   /** What is to stand on a panel, or undefined when it is gone. */
@@ -53,9 +54,17 @@ export class Ways {
     return varied && { ...found, patch: applyVariation(found.patch, varied) };
   }
 
-  /** The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch. */
-  plan(panel: string, from: Standing | null, to: Standing): RebuildPlan | undefined {
-    const times = this.times(panel);
+  /**
+   * The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch.
+   * @param person who makes them; absent: whoever usually moves the panel
+   */
+  plan(
+    panel: string,
+    from: Standing | null,
+    to: Standing,
+    person?: string,
+  ): RebuildPlan | undefined {
+    const times = this.times(panel, person);
     const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
     const known = this.plans.get(key);
     if (known) return known;

@@ -42,7 +42,7 @@ export function makeBooklet(content: BookletContent): Promise<Uint8Array> {
   const ways = new Ways(
     (patch) => library[patch],
     (panel) => before[panel],
-    (panel) => times[moverOn(evening, panel)],
+    (panel, person) => times[person ?? moverOn(evening, panel)],
   );
   const plan = planEvening(evening, ways);
   return makePaper(evening.name, (doc) => {
@@ -201,7 +201,7 @@ class Book {
     const people = new Map(this.evening.people.map((p) => [p.id, p.name]));
     const told = (portion: Portion, during: boolean): { head: boolean; text: string }[] => {
       const face = this.found(portion.song, portion.panel)?.instrument;
-      const who = people.get(moverOn(this.evening, portion.panel)) ?? '';
+      const who = people.get(portion.person) ?? '';
       const early = portion.early ? `, already for ${this.songName(portion.song)}` : '';
       const heading = [
         [who, this.panelName(portion.panel)].filter(Boolean).join(': '),
@@ -217,9 +217,7 @@ class Book {
       ];
     };
     const inOrder = (all: readonly Portion[]): Portion[] =>
-      [...all].sort((a, b) =>
-        moverOn(this.evening, a.panel).localeCompare(moverOn(this.evening, b.panel)),
-      );
+      [...all].sort((a, b) => a.person.localeCompare(b.person));
     return [
       ...inOrder(one.during).flatMap((p) => told(p, true)),
       ...inOrder(one.portions).flatMap((p) => told(p, false)),

@@ -1,11 +1,13 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { freeName, personSchema } from '@hurrel/core';
 import { ToastService } from '../ui/toasts';
+import { PanelHands } from './panel-hands';
 import { SetDesk } from './set-desk';
 
 /** Who is on stage, and who moves which panel. */
 @Component({
   selector: 'hur-band',
+  imports: [PanelHands],
   template: `
     @if (desk.evening(); as evening) {
       <div class="people">
@@ -86,6 +88,7 @@ import { SetDesk } from './set-desk';
               <i class="bi bi-x-lg" aria-hidden="true"></i>
             </button>
           </span>
+          <hur-panel-hands [panel]="panel" />
         } @empty {
           <span class="quiet">They come with the first patch that a song plays.</span>
         }
@@ -119,6 +122,12 @@ import { SetDesk } from './set-desk';
     }
     .one select {
       width: 130px;
+    }
+    hur-panel-hands {
+      flex: 1 1 100%;
+      padding-left: 12px;
+      margin-bottom: 6px;
+      border-left: 2px solid var(--rule);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -165,12 +174,16 @@ export class Band {
 
   /** What they moved goes to the first of those who are left. */
   protected dropPerson(id: string): void {
-    const { people, panels } = this.desk.evening()!;
+    const { people, panels, songs } = this.desk.evening()!;
+    const without = <T extends { by?: string | undefined }>({ by, ...rest }: T) =>
+      by === undefined || by === id ? rest : { ...rest, by };
     this.desk.change({
       people: people.filter((p) => p.id !== id),
-      panels: panels.map(({ by, ...rest }) =>
-        by === undefined || by === id ? rest : { ...rest, by },
-      ),
+      panels: panels.map((p) => ({
+        ...without(p),
+        also: p.also.filter((a) => a.by !== id),
+      })),
+      songs: songs.map((s) => ({ ...s, plays: s.plays.map(without) })),
     });
   }
 

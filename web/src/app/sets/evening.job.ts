@@ -5,7 +5,7 @@ const waysOf = (evening: Evening, { library, before, times }: Known): Ways =>
   new Ways(
     (patch) => library[patch],
     (panel) => before[panel],
-    (panel) => times[moverOn(evening, panel)],
+    (panel, person) => times[person ?? moverOn(evening, panel)],
   );
 
 /** What was known last, and the ways that were worked out with it. */

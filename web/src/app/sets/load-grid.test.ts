@@ -13,7 +13,7 @@ const evening = eveningSchema.parse({
   panels: [{ id: 'e', name: 'Estuary', instrument: 'marram-estuary', by: 'high' }],
   songs: ['one', 'two'].map((id) => ({ id, name: id, pause: 60, plays: [] })),
 });
-const portion = { panel: 'e', song: 'two', steps: [], seconds: 12, early: true };
+const portion = { panel: 'e', person: 'high', song: 'two', steps: [], seconds: 12, early: true };
 const plan: EveningPlan = {
   breaks: [
     { song: 'one', length: 60, portions: [], during: [], loads: { low: 30 }, over: 0 },
@@ -26,6 +26,8 @@ const plan: EveningPlan = {
   kept: [],
   noPlaces: [],
   compromises: [],
+  handed: [],
+  handedSure: true,
 };
 
 let fixture: ComponentFixture<LoadGrid>;

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, input, output } from '@angular/core';
-import { type Evening, type EveningPlan, formatDuration, moverOn } from '@hurrel/core';
+import { type Evening, type EveningPlan, formatDuration } from '@hurrel/core';
 
 interface Cell {
   at: number;
@@ -133,7 +133,7 @@ export class LoadGrid {
         const seconds = one.loads[id] ?? 0;
         const over = seconds > one.length + 1e-9;
         const during = one.during
-          .filter((p) => moverOn(this.evening(), p.panel) === id)
+          .filter((p) => p.person === id)
           .reduce((sum, p) => sum + p.seconds, 0);
         const while_ = during > 0 ? `, ${formatDuration(during)} in the song before` : '';
         return {

@@ -20,6 +20,8 @@ const plan = (seconds: number, ...breaks: Break[]): EveningPlan => ({
   kept: [],
   noPlaces: [],
   compromises: [],
+  handed: [],
+  handedSure: true,
 });
 const nameOf = (song: string): string => song.toUpperCase();
 

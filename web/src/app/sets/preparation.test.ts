@@ -34,6 +34,8 @@ const NOTHING: EveningPlan = {
   kept: [],
   noPlaces: [],
   compromises: [],
+  handed: [],
+  handedSure: true,
 };
 const plan = signal<EveningPlan | null>(null);
 
@@ -106,7 +108,14 @@ describe('what is done before the evening', () => {
 
   it('says what whoever has the most needs before doors', async () => {
     const step = { kind: 'movement', id: 'a', seconds: 3 };
-    const portion = { panel: 's', song: 'one', steps: [step, step], seconds: 6, early: false };
+    const portion = {
+      panel: 's',
+      person: 'low',
+      song: 'one',
+      steps: [step, step],
+      seconds: 6,
+      early: false,
+    };
     const first = { ...NOTHING.breaks[0]!, portions: [portion], loads: { low: 6, high: 4 } };
     expect(await show({ breaks: [first] as unknown as EveningPlan['breaks'] })).toContain(
       '2 movements on 1 panel; whoever has the most needs 0:06 of 30:00.',

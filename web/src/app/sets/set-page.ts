@@ -12,7 +12,6 @@ import {
   type Better,
   type Break,
   formatDuration,
-  moverOn,
   type Portion,
   readDuration,
   type Song,
@@ -133,11 +132,20 @@ export class SetPage {
     }));
   }
 
-  protected mover(panel: string): string {
-    const evening = this.desk.evening();
-    const by = evening && moverOn(evening, panel);
-    return evening?.people.find((p) => p.id === by)?.name ?? '';
+  protected personName(id: string): string {
+    return this.desk.evening()?.people.find((p) => p.id === id)?.name ?? '';
   }
+
+  /** Which changeovers somebody else makes than usual, in a line. */
+  protected readonly handed = computed(() => {
+    const plan = this.desk.plan();
+    if (!plan || plan.handed.length === 0) return '';
+    const all = plan.handed.map(
+      ({ song, panel, person }) =>
+        `${this.personName(person)} moves ${this.desk.panelName(panel)} before ${this.songName(song)}`,
+    );
+    return `Because time would be lacking, ${all.join('; ')}. ${plan.handedSure ? 'No other way of sharing it out lacks less.' : 'Another way may lack less.'}`;
+  });
 
   protected songName(id: string): string {
     return this.desk.evening()?.songs.find((s) => s.id === id)?.name ?? id;

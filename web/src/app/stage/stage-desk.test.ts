@@ -49,6 +49,7 @@ const step = (id: string): Work => ({
 });
 const portion = (panel: string, song: string, ...ids: string[]) => ({
   panel,
+  person: panel === 's' ? 'low' : 'high',
   song,
   steps: ids.map(step),
   seconds: 3 * ids.length,
@@ -78,6 +79,8 @@ const plan: EveningPlan = {
   worst: -1,
   gone: [],
   kept: [],
+  handed: [],
+  handedSure: true,
   noPlaces: [],
   compromises: [],
 };

@@ -91,12 +91,14 @@ export class StageDesk {
       })
       .filter((o) => o.all > 0);
   });
-  /** What stands on this person's panels while the song is played. */
+  /** What stands on this person's panels while the song is played, and on those that they move for it. */
   readonly plays = computed((): readonly SongPatch[] => {
     const evening = this.desk.evening();
     if (!evening) return [];
+    const person = this.person();
+    const moved = new Set(this.work().map((w) => w.panel));
     return (this.song()?.plays ?? []).filter(
-      (p) => this.person() === '' || moverOn(evening, p.panel) === this.person(),
+      (p) => person === '' || moverOn(evening, p.panel) === person || moved.has(p.panel),
     );
   });
 
