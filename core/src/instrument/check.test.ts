@@ -57,6 +57,11 @@ describe('a definition that names what is not there', () => {
       '/controls/0/bindings/0/param',
     ],
     ['a section', (c) => (c.controls[0]!.section = 'attic'), '/controls/0/section'],
+    [
+      'a controller number twice',
+      (c) => (c.controls[0]!.cc = c.controls[3]!.cc = 74),
+      '/controls/3/cc',
+    ],
     ['a port', (c) => (c.circuit.wires[0]!.from = 'keys.pitch9'), '/circuit/wires/0/from'],
     [
       'a reading as a signal',

@@ -161,8 +161,12 @@ function checkControls(
   const kinds = new Map(instrument.circuit.modules.map((m) => [m.id, m.kind]));
   const ids = new Set<string>();
   const claimed = new Map<string, string>();
+  const sent = new Map<number, string>();
   instrument.controls.forEach((control, i) => {
     const pointer = `/controls/${i}`;
+    const other = control.cc === undefined ? undefined : sent.get(control.cc);
+    if (other) report(`${pointer}/cc`, `Controller number ${control.cc} is that of "${other}".`);
+    if (control.cc !== undefined) sent.set(control.cc, control.name);
     if (!sections.has(control.section)) {
       report(`${pointer}/section`, `There is no section "${control.section}".`);
     }

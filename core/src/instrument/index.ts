@@ -11,6 +11,7 @@ export * from './panel-of';
 export * from './arrange';
 export * from './openings';
 export * from './follows';
+export * from './heard';
 export * from './order';
 export * from './control-name';
 export * from './meaning';

@@ -79,6 +79,8 @@ const controlBase = {
   route: z.array(words).max(12).optional(),
   /** A depth, send or amount: taken out of the way before a new sound is built. */
   amount: z.boolean().optional(),
+  /** Controller number that it sends over MIDI when a hand moves it. */
+  cc: z.number().int().min(0).max(119).optional(),
   /** It does nothing that is heard: a light, a display, something for the eye. */
   unheard: z.literal(true).optional(),
 };

@@ -42,7 +42,8 @@ export function copied(
     const name = numbered(one.name, there);
     const index = instrument.sections.findIndex((s) => s.id === home.id);
     const [words] = [
-      ...said.sections[index]!.controls.map((c) => ({
+      // What is copied sends a number of its own, that nobody knows yet.
+      ...said.sections[index]!.controls.map(({ cc: _, ...c }) => ({
         of: c.name,
         line: writeControl({ ...c, name }),
       })),

@@ -295,6 +295,7 @@ function controlOf(
     ...(second ? { where: `second function of ${above}`.slice(0, 80) } : {}),
     ...(route ? { route } : second ? { route: ['second function', above] } : {}),
     ...((control.amount ?? guessAmount(control)) ? { amount: true } : {}),
+    ...(control.cc === undefined ? {} : { cc: control.cc }),
   };
   if (positions) {
     const taken = new Set<string>();

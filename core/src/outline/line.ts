@@ -51,13 +51,18 @@ function positionsOf(text: string): string[] {
 }
 
 const FLAGS = new Set(['!amount', '!plain']);
+/** `cc74`: the controller number that it sends. */
+const CC = /^cc(\d{1,3})$/i;
+export const HIGHEST_CC = 119;
+
 const lastWord = (text: string): string => /\S+$/.exec(text)?.[0] ?? '';
 const endsInScale = (text: string): boolean => readScale(lastWord(text)) !== null;
 
 /** A kind stands behind a scale or positions: `mod wheel` is a name. */
 function hasSpec(text: string): boolean {
-  if (text.includes('/') || endsInScale(text) || FLAGS.has(lastWord(text))) return true;
-  return readUnit(lastWord(text)) !== undefined && endsInScale(text.replace(/\s+\S+$/, ''));
+  const last = lastWord(text);
+  if (text.includes('/') || endsInScale(text) || FLAGS.has(last) || CC.test(last)) return true;
+  return readUnit(last) !== undefined && endsInScale(text.replace(/\s+\S+$/, ''));
 }
 
 /** Behind positions stands a kind of switch; other words belong to the last position. */
@@ -89,6 +94,9 @@ function takeEnd(text: string): { rest: string; words: ControlWords } {
     const kind = readKind(last);
     if (FLAGS.has(last) && words.amount === undefined) {
       words.amount = last === '!amount';
+      rest = before;
+    } else if (CC.test(last) && words.cc === undefined) {
+      words.cc = Number(CC.exec(last)![1]);
       rest = before;
     } else if (kind && words.kind === undefined && hasSpec(before) && mayBe(kind, before)) {
       words.kind = kind;

@@ -66,6 +66,7 @@ function controlIn(control: Control): OutlineControl {
     ...(rest === undefined ? {} : { rest }),
     ...(route ? { route: [...route] } : {}),
     ...(amount === guessAmount({ name, ...spec }) ? {} : { amount }),
+    ...(control.cc === undefined ? {} : { cc: control.cc }),
   };
 }
 

@@ -95,6 +95,10 @@ describe('a panel in words', () => {
     ['F:\n+ resonance', 2, 'no control above'],
     ['F:\n< cv, light', 2, '"light" is none of them'],
     [`F:\n${'x'.repeat(81)}`, 2, '80 letters at most'],
+    ['F:\ncutoff 0..10 cc120', 2, 'from 0 to 119'],
+    ['F:\n3 x 0..10 cc118: a, b, c', 2, 'from 0 to 119'],
+    ['F:\ncutoff 0..10 cc74\nfine cc74', 3, 'number 74 is that of "cutoff"'],
+    ['F: module\ncutoff 0..10 cc74', 2, 'in a cabinet twice'],
   ])('says of %j on line %p what is wrong', (text, line, says) => {
     const { faults } = readOutline(text);
     if (typeof says === 'number') return expect(faults.length).toBeLessThanOrEqual(says);
@@ -125,6 +129,20 @@ describe('a panel in words', () => {
   ])('keeps the name %p and the maker %p apart', (name, maker) => {
     const text = writeOutline({ name, maker, sections: [] });
     expect(readOutline(text).outline).toEqual({ name, maker, sections: [] });
+  });
+
+  it('says what a control sends over MIDI; rows count on, and what is the same once more sends nothing', () => {
+    const { outline, faults } = readOutline(
+      'F:\ncutoff 20..20k Hz slider cc74 = 200\nwave saw/tri cc20\nmod wheel cc1\n2 x 0..10 cc5: a, b\nG: as F',
+    );
+    expect(faults).toEqual([]);
+    expect(outline.sections.map((s) => s.controls.map((c) => c.cc))).toEqual([
+      [74, 20, 1, 5, 6],
+      [undefined, undefined, undefined, undefined, undefined],
+    ]);
+    expect(outline.sections[0]!.controls[0]).toMatchObject({ kind: 'slider', rest: '200' });
+    const made = instrumentOf(outline, '');
+    expect(made.controls.map((c) => c.cc).slice(0, 5)).toEqual([74, 20, 1, 5, 6]);
   });
 
   it('that is written reads back as it was', () => {

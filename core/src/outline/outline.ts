@@ -27,6 +27,8 @@ export interface OutlineControl {
   second?: boolean;
   /** A depth, send or amount. */
   amount?: boolean;
+  /** Controller number that it sends over MIDI. */
+  cc?: number;
 }
 
 export interface OutlineJack {

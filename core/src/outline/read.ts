@@ -9,7 +9,7 @@ import {
   MOST_TYPES,
 } from '../instrument/limits';
 import { guessAmount, guessKind, guessSignal, guessStage } from './guess';
-import { LineFault, readControl, readJack, readWords } from './line';
+import { HIGHEST_CC, LineFault, readControl, readJack, readWords } from './line';
 import {
   LONGEST_NAME,
   type OutlineControl,
@@ -130,7 +130,8 @@ class Reader {
     if (!like) throw new LineFault(`There is no section "${model}" above.`, model);
     this.room(like.controls.length, like.jacks.length, name);
     const made = this.section(name, like.stage ?? '', line, like.module === true);
-    made.controls = structuredClone(like.controls);
+    // Whatever else is the same, each sends a number of its own.
+    made.controls = like.controls.map(({ cc: _, ...same }) => structuredClone(same));
     made.jacks = structuredClone(like.jacks);
     this.controls += made.controls.length;
     this.jacks += made.jacks.length;
@@ -141,11 +142,13 @@ class Reader {
     if (all.length !== Number(count))
       throw new LineFault(`${count} were announced, and ${all.length} are named.`, count);
     const like = readWords(words);
-    const made = all.map((name) => {
+    const made = all.map((name, i) => {
       if (name === '') throw new LineFault('Between two commas a name is missing.', names);
       if (name.length > LONGEST_NAME)
         throw new LineFault(`A name has ${LONGEST_NAME} letters at most.`, name);
-      return { name, ...structuredClone(like) };
+      // Their controller numbers follow one another.
+      const cc = like.cc === undefined ? {} : { cc: like.cc + i };
+      return { name, ...structuredClone(like), ...cc };
     });
     this.room(made.length, 0, names);
     for (const control of made) this.control(control, line, words);
@@ -192,6 +195,7 @@ class Reader {
         'Which section is this in? Write the section’s name above it, with a colon behind.',
         part,
       );
+    this.sendsItsOwn(control, section, part);
     section.controls.push(control);
     this.controls++;
     const guessed = [
@@ -200,6 +204,22 @@ class Reader {
       ...(control.amount === undefined && guessAmount(control) ? ['an amount'] : []),
     ];
     if (guessed.length > 0) this.guess(line, guessed.join(', '));
+  }
+
+  /** A controller number is one control's. */
+  private sendsItsOwn({ cc }: OutlineControl, section: OutlineSection, part: string): void {
+    if (cc === undefined) return;
+    if (cc > HIGHEST_CC)
+      throw new LineFault(`Controller numbers go from 0 to ${HIGHEST_CC}.`, `cc${cc}`);
+    if (section.module)
+      throw new LineFault(
+        'A module can stand in a cabinet twice: it has no controller number.',
+        part,
+      );
+    const all = this.reading.outline.sections.flatMap((s) => s.controls);
+    const other = all.find((c) => c.cc === cc);
+    if (other)
+      throw new LineFault(`Controller number ${cc} is that of "${other.name}".`, `cc${cc}`);
   }
 
   private jack(text: string, line: number): void {

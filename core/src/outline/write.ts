@@ -22,7 +22,7 @@ function writeTitle(name: string, maker: string): string {
 }
 
 export function writeControl(control: OutlineControl): string {
-  const { name, kind, marks, unit, positions, rest, route, second, amount } = control;
+  const { name, kind, marks, unit, positions, rest, route, second, amount, cc } = control;
   const parted = positions?.some((p) => p.includes('/')) ? ' / ' : '/';
   const spec = positions?.join(parted) ?? (marks ? writeScale(marks) : '');
   const behind = [
@@ -30,6 +30,7 @@ export function writeControl(control: OutlineControl): string {
     unit ?? '',
     kind ?? '',
     amount === undefined ? '' : amount ? '!amount' : '!plain',
+    cc === undefined ? '' : `cc${cc}`,
     rest === undefined ? '' : `= ${rest}`,
     route ? `via ${route.join(' > ')}` : '',
   ].filter((part) => part !== '');

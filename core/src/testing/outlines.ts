@@ -88,19 +88,37 @@ export const anyOutline: fc.Arbitrary<Outline> = fc.record({
   sections: fc.uniqueArray(section, { maxLength: 9, selector: (s) => s.name }),
 });
 
+/** Some controls send a controller number, each its own; modules send none. */
+const sending = (sections: OutlineSection[], flags: readonly boolean[]): OutlineSection[] => {
+  let cc = 0;
+  let n = 0;
+  return sections.map((s) =>
+    s.module
+      ? s
+      : {
+          ...s,
+          controls: s.controls.map((c) =>
+            flags[n++ % flags.length] && cc < 120 ? { ...c, cc: cc++ } : c,
+          ),
+        },
+  );
+};
+
 /** Panels in words, some of whose sections are modules that stand in rows. */
 export const anyCabinet: fc.Arbitrary<Outline> = fc
   .tuple(
     anyOutline,
     fc.array(fc.boolean(), { minLength: 9, maxLength: 9 }),
+    fc.array(fc.boolean(), { minLength: 1, maxLength: 20 }),
     fc.array(fc.array(fc.nat({ max: 8 }), { maxLength: 6 }), { maxLength: 4 }),
   )
-  .map(([outline, flags, picks]) => {
-    const sections = outline.sections.map((s, i) => {
+  .map(([outline, flags, sends, picks]) => {
+    const told = outline.sections.map((s, i) => {
       if (!flags[i]) return s;
       const { name: own, ...rest } = s;
       return { name: own, module: true as const, ...rest };
     });
+    const sections = sending(told, sends);
     const modules = sections.flatMap((s) => (s.module ? [s.name] : []));
     if (modules.length === 0 || picks.length === 0) return { ...outline, sections };
     const rows = picks.map((row) => row.map((n) => modules[n % modules.length]!));

@@ -13,10 +13,12 @@ import { patchFeature } from '../patch/patch.reducer';
 import { shownId } from '../shown/shown.document';
 import { ShownPanel } from '../shown/shown-panel';
 import { KeysService } from '../sound/keys.service';
+import { KnobsHeard } from './knobs-heard';
 
 /** The panel that shows this patch, and whether hands do on it what is done here. */
 @Component({
   selector: 'hur-turned-along',
+  imports: [KnobsHeard],
   template: `
     @if (here()) {
       <p class="quiet">{{ shown.says() }}</p>
@@ -31,6 +33,7 @@ import { KeysService } from '../sound/keys.service';
         What is changed here is turned on it too
       </label>
     }
+    <hur-knobs-heard />
   `,
   styles: `
     p {

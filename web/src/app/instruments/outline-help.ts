@@ -54,6 +54,7 @@ export class OutlineHelp {
     { line: 'rate 0;1;2;5;10', says: 'numbers that stand at even steps and are not even' },
     { line: 'time 0..2 s slider', says: 'its unit, and what it is' },
     { line: 'fine', says: 'a knob without numbers' },
+    { line: 'cutoff 0..10 cc74', says: 'the controller number it sends over MIDI' },
     { line: '| attack 0..10', says: 'a slider' },
     { line: '4 x 0..10 slider: a, b, c, d', says: 'a row of like ones' },
     { line: '+ resonance 0..10 via shift', says: 'on the same knob as the one above, and how' },

@@ -28,6 +28,8 @@ export class MidiInService implements OnDestroy {
   readonly tempo = signal<number | null>(null);
   /** A clock was there and sends no more. */
   readonly gone = signal(false);
+  /** The controller that was moved last, whatever it was: each message is one of its own. */
+  readonly moved = signal<{ cc: number; sent: number } | null>(null);
   /** The simulated clock runs. */
   readonly running = signal(false);
   /** What the clock's start and stop reach. */
@@ -61,6 +63,9 @@ export class MidiInService implements OnDestroy {
   take(bytes: ArrayLike<number>, seconds: number): void {
     if (bytes[0] === 0xfc) this.transport?.stop();
     const event = this.keys.midi(bytes);
+    const [status = 0, cc = 0, sent] = Array.from(bytes);
+    if ((status & 0xf0) === 0xb0 && sent !== undefined && (cc | sent) < 128)
+      this.moved.set({ cc, sent });
     if (event?.type === 'start' || event?.type === 'continue') {
       this.lock.start();
       this.transport?.start();

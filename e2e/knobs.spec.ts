@@ -1,0 +1,46 @@
+import { control, expect, openChart, test } from './app';
+
+/** A panel that is plugged in: what it sends arrives as from the browser's own MIDI. */
+const plugIn = `
+  const input = { id: 'one', name: 'Estuary', onmidimessage: null };
+  const access = { inputs: new Map([['one', input]]), outputs: new Map(), onstatechange: null };
+  Object.defineProperty(navigator, 'requestMIDIAccess', { value: async () => access, configurable: true });
+  window.knob = (cc, sent) => input.onmidimessage({ data: new Uint8Array([0xb0, cc, sent]), timeStamp: performance.now() });
+`;
+
+test('knobs that are turned on the panel are heard, and recorded where one says so', async ({
+  page,
+  api,
+}) => {
+  const { controls } = await api.get<{
+    controls: { id: string; cc?: number }[];
+  }>('/instruments/marram-estuary');
+  const cc = controls.find((c) => c.id === 'resonance')!.cc!;
+  const made = await api.post<{ id: string }>('/patches', {
+    from: 'init',
+    name: 'Turned by hand',
+    instrument: 'marram-estuary',
+    role: 'pad',
+  });
+  await page.addInitScript(plugIn);
+  await openChart(page, made.id);
+  const turn = (sent: number) =>
+    page.evaluate(
+      ([number, value]) =>
+        (window as unknown as { knob: (cc: number, sent: number) => void }).knob(number!, value!),
+      [cc, sent],
+    );
+  await page.getByRole('button', { name: 'Hear its knobs over MIDI' }).click();
+  const records = page.getByLabel('What is turned on it is recorded here');
+  const before = (await control(page, 'resonance').getAttribute('aria-label'))!;
+  await turn(127);
+  await expect(page.locator('hur-knobs-heard [role="status"]')).toContainText('10');
+  await expect(control(page, 'resonance')).toHaveAttribute('aria-label', before);
+  await records.check();
+  for (const sent of [120, 90, 64]) await turn(sent);
+  await expect
+    .poll(async () => (await api.get(`/patches/${made.id}`)).patch.settings['resonance'])
+    .toEqual({ kind: 'set', value: 0.5 });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(control(page, 'resonance')).toHaveAttribute('aria-label', before);
+});
