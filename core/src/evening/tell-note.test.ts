@@ -1,4 +1,6 @@
+import type { Value } from '../instrument/schema';
 import { curlew, patchOn } from '../testing/panels';
+import { sluice } from '../testing/sluice';
 import { panelAtStart, planRebuild } from '../rebuild/plan';
 import { isWork } from '../rebuild/step';
 import { forgottenAt, HEARD, notesToTry, tellingNote, withoutSteps } from './tell-note';
@@ -58,6 +60,33 @@ describe('the note that tells most', () => {
     const stands = withoutSteps(bright, steps.slice(0, 1));
     expect(stands.settings[steps[0]!.id]).not.toEqual(bright.settings[steps[0]!.id]);
     expect(withoutSteps(bright, [])).toEqual(bright);
+  });
+
+  it('knows of two that hide each other: an octave up and twelve semitones down are nothing', () => {
+    const patch = {
+      ...patchOn(sluice, { 'mix-osc1': 0, 'mix-osc2': 0.7, cutoff: 0.8, 'osc2-interval': 0.5 }),
+      phrase,
+    };
+    const settings = { ...patch.settings, 'osc2-octave': { kind: 'set', value: 'f8' } as const };
+    const move = (control: string, fromValue: Value, toValue: Value): Work => ({
+      kind: 'movement',
+      id: control,
+      control,
+      section: 'x',
+      from: '',
+      to: '',
+      fromValue,
+      toValue,
+      seconds: 1,
+    });
+    const octave = move('osc2-octave', 'f4', 'f8');
+    const interval = move('osc2-interval', 0, 0.5);
+    const cutoff = move('cutoff', 0.2, 0.8);
+    const found = tellingNote(sluice, { ...patch, settings }, [octave, interval, cutoff]);
+    expect(found.heard).toHaveLength(3);
+    expect(found.hiding.map((pair) => pair.map((s) => s.id).sort())).toEqual([
+      ['osc2-interval', 'osc2-octave'],
+    ]);
   });
 
   it('can be stopped', () => {

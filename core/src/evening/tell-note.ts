@@ -21,6 +21,8 @@ export interface TellingNote {
   heard: Forgotten[];
   /** Movements that this note does not tell of. */
   unheard: Work[];
+  /** Two that are each heard when forgotten alone, and not when both are: of those that are heard the most. */
+  hiding: [Work, Work][];
 }
 
 const RATE = 24000;
@@ -31,6 +33,8 @@ export const HEARD = 0.8;
 /** Most notes that are tried, and most movements: the rest are like them. */
 const MOST_NOTES = 4;
 const MOST_STEPS = 24;
+/** Most movements of which every two are forgotten together: fifteen pairs. */
+const MOST_PAIRED = 6;
 
 /** Keys worth trying: those of the phrase, and its lowest two octaves up, where filters tell more. */
 export function notesToTry(patch: Pick<Patch, 'phrase'>): number[] {
@@ -43,8 +47,8 @@ export function notesToTry(patch: Pick<Patch, 'phrase'>): number[] {
 
 /**
  * Which single note tells best that all is well: that of which the most forgotten movements are heard, then that of which
- * the least audible of these is the most audible. Each movement is undone alone and the patch rendered without it; two that
- * are forgotten at once may hide each other.
+ * the least audible of these is the most audible. Each movement is undone alone and the patch rendered without it, and in that
+ * note every two of those that are heard the most.
  *
  * @param told how many sounds are compared, of how many; may throw to stop
  */
@@ -57,7 +61,7 @@ export function tellingNote(
   const tried = steps.filter((s) => without(patch, s) !== null).slice(0, MOST_STEPS);
   const notes = notesToTry(patch);
   let done = 0;
-  const found = notes.map((note): TellingNote => {
+  const found = notes.map((note): Omit<TellingNote, 'hiding'> => {
     const all = forgottenAt(face, patch, tried, note, () =>
       told(++done, notes.length * tried.length),
     );
@@ -67,11 +71,29 @@ export function tellingNote(
       unheard: steps.filter((s) => !all.some((f) => f.step === s && f.distance >= HEARD)),
     };
   });
-  return found.reduce((best, one) => {
+  const best = found.reduce((best, one) => {
     if (one.heard.length !== best.heard.length)
       return one.heard.length > best.heard.length ? one : best;
     return (one.heard.at(-1)?.distance ?? 0) > (best.heard.at(-1)?.distance ?? 0) ? one : best;
   });
+  return { ...best, hiding: hidingAt(face, patch, best) };
+}
+
+/** Every two movements that hide each other in a note. */
+function hidingAt(
+  face: Instrument,
+  patch: Patch,
+  { note, heard }: Omit<TellingNote, 'hiding'>,
+): [Work, Work][] {
+  const steps = heard.slice(0, MOST_PAIRED).map((f) => f.step);
+  if (steps.length < 2) return [];
+  const right = portraitOf(face, patch, note);
+  return steps.flatMap((one, i) =>
+    steps.slice(i + 1).flatMap((other): [Work, Work][] => {
+      const wrong = portraitOf(face, withoutSteps(patch, [one, other]), note);
+      return distanceOf(right, wrong).total < HEARD ? [[one, other]] : [];
+    }),
+  );
 }
 
 /** How far the sound of one key is off without each of some movements. */

@@ -8,11 +8,12 @@ import {
   signal,
   untracked,
 } from '@angular/core';
-import { midiToNote, type OpenWork, type TellingNote, withoutSteps } from '@hurrel/core';
+import { midiToNote, type OpenWork, type TellingNote, withoutSteps, type Work } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
 import { ask, Cancelled } from '../workers/ask';
 import type { StageWorker } from './messages';
 import { StageDesk } from './stage-desk';
+import { Tellings } from './tellings';
 import { startWorker } from '../workers/start';
 
 /** The one key that tells whether a panel is right, how it should sound, and what was forgotten if it does not. */
@@ -55,6 +56,9 @@ import { startWorker } from '../workers/start';
             @if (note.unheard.length > 0) {
               Not heard in it: {{ unheard(note) }}.
             }
+            @if (note.hiding.length > 0) {
+              Forgotten together they hide each other: {{ hiding(note) }}. Look at these.
+            }
           </p>
         }
       } @else if (error()) {
@@ -75,6 +79,7 @@ export class StageCheck {
 
   protected readonly stage = inject(StageDesk);
   private readonly live = inject(LiveService);
+  private readonly tellings = inject(Tellings);
   protected readonly told = signal<TellingNote | null>(null);
   /** What the doctor says of what stands now. */
   protected readonly findings = signal<readonly string[]>([]);
@@ -117,17 +122,13 @@ export class StageCheck {
     effect((onCleanup) => {
       const [goal, steps] = [this.goal(), this.steps()];
       if (!goal) return;
-      const stop = new AbortController();
-      onCleanup(() => stop.abort());
+      let over = false;
+      onCleanup(() => (over = true));
       untracked(() => this.told.set(null));
-      ask<StageWorker, TellingNote>(
-        worker(),
-        (of) => of.tell({ face: goal.face, patch: goal.patch, steps }),
-        stop.signal,
-      ).then(
-        (told) => this.told.set(told),
+      this.tellings.tell({ face: goal.face, patch: goal.patch, steps }).then(
+        (told) => over || this.told.set(told),
         (error: unknown) => {
-          if (!(error instanceof Cancelled)) this.error.set((error as Error).message);
+          if (!over && !(error instanceof Cancelled)) this.error.set((error as Error).message);
         },
       );
     });
@@ -169,6 +170,18 @@ export class StageCheck {
       .map((w) => this.stage.says(w));
     const more = unheard.length - words.length;
     return words.join('; ') + (more > 0 ? ` and ${more} more` : '');
+  }
+
+  protected hiding({ hiding }: TellingNote): string {
+    return hiding
+      .slice(0, 2)
+      .map((pair) => pair.map((step) => this.saysOf(step)).join(' and '))
+      .join('; ');
+  }
+
+  private saysOf(step: Work): string {
+    const work = this.work().find((w) => w.step.id === step.id);
+    return work ? this.stage.says(work) : step.id;
   }
 
   protected again(work: OpenWork): void {

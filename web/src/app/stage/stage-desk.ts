@@ -7,6 +7,7 @@ import {
   hardMovements,
   type Instrument,
   inTurn,
+  type Marks,
   moverOn,
   type OpenWork,
   type Patch,
@@ -20,7 +21,10 @@ import {
 } from '@hurrel/core';
 import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
+import type { TellRequest } from './messages';
 
+/** What nobody has said anything of. */
+const NO_MARKS: Marks = {};
 /** A movement that took longer was not one: its time is not kept. */
 const LONGEST_S = 60;
 
@@ -110,6 +114,25 @@ export class StageDesk {
       return work.length > 0 ? [{ panel, work }] : [];
     });
   });
+
+  /** What can be checked by a key in this break and the next ones, as it will be asked: face, patch, what was moved. */
+  coming(breaks: number): TellRequest[] {
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    if (!evening || !plan) return [];
+    const person = this.person() || undefined;
+    return this.songs()
+      .slice(this.at(), this.at() + breaks)
+      .flatMap(({ id, plays }, i) => {
+        const all = workOfBreak(evening, plan, NO_MARKS, this.at() + i, person);
+        return plays.flatMap(({ panel }) => {
+          const steps = all
+            .filter((w) => !w.left && w.song === id && w.panel === panel)
+            .map((w) => w.step);
+          const goal = steps.length > 0 ? this.goal(id, panel) : null;
+          return goal ? [{ face: goal.face, patch: goal.patch, steps }] : [];
+        });
+      });
+  }
 
   private lastTick: number | null = null;
 

@@ -31,11 +31,15 @@ import { bookletOf } from '../sets/sets.service';
 import { PanelShows } from './panel-shows';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
+import { Tellings } from './tellings';
 import { StageHead } from './stage-head';
 import { StageReady } from './stage-ready';
 import { StageStart } from './stage-start';
 import { StageWhere } from './stage-where';
 import { WalkLine } from '../walk/walk-line';
+
+/** Breaks whose keys are worked out before they are over: this one and the next. */
+const AHEAD = 2;
 
 /** On stage: one break and one movement at a time, for one person's hands; what others do is seen as they do it. */
 @Component({
@@ -51,7 +55,7 @@ import { WalkLine } from '../walk/walk-line';
     StageStart,
     StageWhere,
   ],
-  providers: [SetDesk, WalkLine, StageDesk, PanelShows],
+  providers: [SetDesk, WalkLine, StageDesk, PanelShows, Tellings],
   templateUrl: './stage-page.html',
   styleUrl: './stage-page.scss',
   // It is dark on stage, whatever the light of the desk.
@@ -70,6 +74,7 @@ export class StagePage {
   protected readonly line = inject(WalkLine);
   protected readonly stage = inject(StageDesk);
   private readonly shows = inject(PanelShows);
+  private readonly tellings = inject(Tellings);
   protected readonly document = openDocument(
     'evening',
     () => this.id(),
@@ -145,6 +150,11 @@ export class StagePage {
       // Also when a walk is left: it may have taught something.
       this.walk();
       untracked(() => void this.desk.readTimes(id));
+    });
+    // The key that tells most is known before a break is over.
+    effect(() => {
+      const coming = this.line.walk() ? this.stage.coming(AHEAD) : [];
+      untracked(() => this.tellings.ahead(coming));
     });
     // What is printed is read ahead, so that it is there with no network too.
     let ahead = '';
