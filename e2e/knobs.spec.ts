@@ -44,3 +44,35 @@ test('knobs that are turned on the panel are heard, and recorded where one says 
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect(control(page, 'resonance')).toHaveAttribute('aria-label', before);
 });
+
+test('a movement of a rebuild is done when the knob is heard to stay where it shall', async ({
+  page,
+  api,
+}) => {
+  const id = await api.idOf('Low Tide haze');
+  await page.addInitScript(plugIn);
+  await page.goto(`/patch/${id}/rebuild?from=start`);
+  const progress = page.getByRole('progressbar').first();
+  const heard = page.getByRole('button', { name: 'Hear its knobs over MIDI' });
+  await expect(page.getByTestId('target')).toBeVisible();
+  await heard.click();
+  const { controls } = await api.get<{
+    controls: { id: string; name: string; cc?: number; positions?: { id: string }[] }[];
+  }>('/instruments/marram-estuary');
+  const { patch } = await api.get(`/patches/${id}`);
+  const before = await progress.getAttribute('aria-valuenow');
+  // Whichever it is: every place is gone through, as a hand would, and stayed at where it says so.
+  const named = (await page.locator('hur-movement h2').textContent())!.trim();
+  const ccs = controls.filter((c) => c.name === named && patch.settings[c.id]).map((c) => c.cc!);
+  expect(ccs.length).toBeGreaterThan(0);
+  find: for (const cc of ccs)
+    for (let sent = 0; sent < 128; sent++) {
+      await page.evaluate(
+        ([number, value]) =>
+          (window as unknown as { knob: (cc: number, sent: number) => void }).knob(number!, value!),
+        [cc, sent],
+      );
+      if ((await page.locator('hur-movement .there').count()) > 0) break find;
+    }
+  await expect(progress).not.toHaveAttribute('aria-valuenow', before!);
+});

@@ -2,6 +2,7 @@ export * from './time';
 export * from './cables';
 export * from './step';
 export * from './plan';
+export * from './arrived';
 export * from './say';
 export {
   beforeShown,

@@ -35,7 +35,13 @@ async function open(instrument = curlew): Promise<void> {
     ShownPanel,
     {
       provide: MidiInService,
-      useValue: { moved, supported: true, inputs: signal(['Curlew']), fault: signal('') },
+      useValue: {
+        moved,
+        supported: true,
+        inputs: signal(['Curlew']),
+        fault: signal(''),
+        connectIfAllowed: async () => undefined,
+      },
     },
   ]);
   fixture = TestBed.createComponent(KnobsHeard);

@@ -85,6 +85,7 @@ export class KnobsHeard {
   });
 
   constructor() {
+    void this.midi.connectIfAllowed();
     // What was moved before this page was opened is nothing that happens here.
     let known = untracked(this.midi.moved);
     effect(() => {

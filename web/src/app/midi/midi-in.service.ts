@@ -60,6 +60,15 @@ export class MidiInService implements OnDestroy {
     }
   }
 
+  /** Connects where the browser has been told before that it may. */
+  async connectIfAllowed(): Promise<void> {
+    if (!this.supported || this.access) return;
+    const asked = await navigator.permissions
+      ?.query({ name: 'midi' as PermissionName })
+      .catch(() => null);
+    if (asked?.state === 'granted') await this.connect();
+  }
+
   take(bytes: ArrayLike<number>, seconds: number): void {
     if (bytes[0] === 0xfc) this.transport?.stop();
     const event = this.keys.midi(bytes);

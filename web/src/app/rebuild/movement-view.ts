@@ -1,13 +1,31 @@
-import { ChangeDetectionStrategy, Component, computed, input } from '@angular/core';
 import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  input,
+  output,
+  signal,
+  untracked,
+} from '@angular/core';
+import {
+  arrivedAt,
   controlBox,
+  controlHeard,
   drawControl,
   drawMovement,
+  formatValue,
+  type Heard,
   type Instrument,
   type Movement,
   type Patch,
 } from '@hurrel/core';
+import { MidiInService } from '../midi/midi-in.service';
 import { Shapes } from '../ui/shapes';
+
+/** Ms that a control has to stand still where it shall. */
+const STAYS_MS = 500;
 
 /** One movement, as large as the room allows: the control, its way, and the reading at its end. */
 @Component({
@@ -42,6 +60,20 @@ import { Shapes } from '../ui/shapes';
       </p>
       @if (grade() === 3) {
         <p class="ear"><i class="bi bi-ear" aria-hidden="true"></i> deserves the ear</p>
+      }
+      @if (control().cc !== undefined) {
+        @if (stands(); as reads) {
+          <p class="stands" [class.there]="there()">
+            it stands at <strong class="mono">{{ reads }}</strong>
+            @if (there()) {
+              · there
+            }
+          </p>
+        } @else if (midi.supported && midi.inputs().length === 0) {
+          <button type="button" class="btn" (click)="midi.connect()">
+            Hear its knobs over MIDI
+          </button>
+        }
       }
       @if (movement().note; as note) {
         <p class="note">{{ note }}</p>
@@ -88,6 +120,13 @@ import { Shapes } from '../ui/shapes';
       font-weight: 640;
       font-size: 21px;
     }
+    .stands {
+      color: var(--ink-2);
+      font-size: 21px;
+    }
+    .there {
+      color: var(--good);
+    }
     .note {
       margin-top: 6px;
       font-size: 17px;
@@ -106,6 +145,48 @@ export class MovementView {
   readonly movement = input.required<Movement>();
   /** How much the control matters, 0 to 3. */
   readonly grade = input(0);
+  /** It is heard over MIDI that the control stands where it shall, and stays there. */
+  readonly arrived = output();
+
+  protected readonly midi = inject(MidiInService);
+  private readonly heard = signal<Heard | null>(null);
+  /** What the control was heard to stand at; empty when nothing was. */
+  protected readonly stands = computed(() => {
+    const heard = this.heard();
+    return heard ? formatValue(heard.control, heard.value) : '';
+  });
+  protected readonly there = computed(() => {
+    const heard = this.heard();
+    const { control, toValue, target } = this.movement();
+    if (!heard || target !== undefined) return false;
+    const goal = this.patch().settings[control] ?? { kind: 'set' as const, value: toValue };
+    return arrivedAt(heard.control, goal, heard.value);
+  });
+
+  constructor() {
+    void this.midi.connectIfAllowed();
+    let of = '';
+    effect(() => {
+      const { id } = this.movement();
+      // Drawn anew it is the same movement.
+      if (id !== of) this.heard.set(null);
+      of = id;
+    });
+    let known = untracked(this.midi.moved);
+    effect(() => {
+      const moved = this.midi.moved();
+      if (!moved || moved === known) return;
+      known = moved;
+      const heard = controlHeard([untracked(this.control)], moved.cc, moved.sent);
+      if (heard) this.heard.set(heard);
+    });
+    effect((onCleanup) => {
+      // On its way a hand passes the goal: it has arrived when it stays.
+      if (!this.heard() || !this.there()) return;
+      const timer = setTimeout(() => this.arrived.emit(), STAYS_MS);
+      onCleanup(() => clearTimeout(timer));
+    });
+  }
 
   protected readonly control = computed(() =>
     this.instrument().controls.find((c) => c.id === this.movement().control)!,

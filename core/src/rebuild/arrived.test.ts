@@ -1,0 +1,56 @@
+import fc from 'fast-check';
+import { controlHeard } from '../instrument/heard';
+import { type Control, isSwitched, type Value } from '../instrument/schema';
+import { formatValue } from '../reading/format';
+import { estuary } from '../testing/panels';
+import { runs } from '../testing/runs';
+import { arrivedAt } from './arrived';
+
+const sending = estuary.controls.filter((c) => c.cc !== undefined);
+
+describe('a control that is heard', () => {
+  it('arrives at every goal there is, by some of its 128 values', () => {
+    expect(sending.length).toBeGreaterThan(50);
+    const goal: fc.Arbitrary<{ control: Control; value: Value }> = fc
+      .constantFrom(...sending)
+      .chain((control) =>
+        fc.record({
+          control: fc.constant(control),
+          value: isSwitched(control)
+            ? fc.constantFrom<Value>(...control.positions.map((p) => p.id))
+            : fc.double({ min: 0, max: 1, noNaN: true }),
+        }),
+      );
+    fc.assert(
+      fc.property(goal, ({ control, value }) => {
+        const found = Array.from({ length: 128 }, (_, sent) => sent).filter((sent) =>
+          arrivedAt(
+            control,
+            { kind: 'set', value },
+            controlHeard(sending, control.cc!, sent)!.value,
+          ),
+        );
+        expect(found.length).toBeGreaterThan(0);
+        // And only near it: they follow one another.
+        expect(found.at(-1)! - found[0]!).toBe(found.length - 1);
+      }),
+      { numRuns: runs(100, 1000) },
+    );
+  });
+
+  it('does anywhere in a range, and never where only the ear knows', () => {
+    const cutoff = sending.find((c) => c.id === 'resonance')!;
+    const range = { kind: 'range', from: 0.4, to: 0.6, best: 0.5 } as const;
+    expect([0.39, 0.4, 0.55, 0.6, 0.65].map((v) => arrivedAt(cutoff, range, v))).toEqual([
+      false,
+      true,
+      true,
+      true,
+      false,
+    ]);
+    expect(arrivedAt(cutoff, { kind: 'ear', target: 'until it sings', near: 0.5 }, 0.5)).toBe(
+      false,
+    );
+    expect(formatValue(cutoff, 0.5)).toBe('5');
+  });
+});
