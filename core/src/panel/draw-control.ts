@@ -3,7 +3,6 @@ import type { ContinuousControl, Control, SwitchedControl } from '../instrument/
 import { isSwitched } from '../instrument/schema';
 import { formatValue, soundingValue } from '../reading/format';
 import { positionToAngle } from '../reading/dial';
-import { wordWidth } from './word-width';
 import { CELL_HEIGHT, cellsBottom, liesDown, switchCells, turns } from './place';
 import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
 
@@ -25,12 +24,10 @@ export function drawControl(
       ? drawDial(control, setting)
       : drawTravel(control, setting);
   if (nameSize === SMALLEST_NAME) return shapes;
-  return shapes.map((s) => {
-    if (s.kind !== 'text' || s.lettering !== 'name') return s;
-    // What does not matter is said behind a switch's name: that takes of its room.
-    const room = nameSize * Math.min(1, wordWidth(control.name) / wordWidth(s.text));
-    return { ...s, size: Math.max(SMALLEST_NAME, Math.floor(10 * room) / 10) };
-  });
+  // The star of what does not matter has its room where names keep apart.
+  return shapes.map((s) =>
+    s.kind === 'text' && s.lettering === 'name' ? { ...s, size: nameSize } : s,
+  );
 }
 
 const path = (pen: Pen, d: string): Shape => ({ kind: 'path', pen, d });
@@ -204,7 +201,7 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
     }
   });
   const bottom = cellsBottom(cells);
-  const named = setting?.kind === 'any' ? { ...control, name: `${control.name}: any` } : control;
+  const named = setting?.kind === 'any' ? { ...control, name: `${control.name} *` } : control;
   shapes.push(
     ...lettering(named, setting, control.place.x, bottom + (liesDown(control) ? 14 : 15)),
   );

@@ -27,12 +27,12 @@ export function signalMark(signal: JackSignal, x: number, y: number, r: number):
 
 export const SMALLEST_JACK_NAME = 10.5;
 /** A larger one would reach into the frame of an output. */
-export const LARGEST_JACK_NAME = 13;
+export const LARGEST_JACK_NAME = 14.2;
 
 /** Where the line stands on which a jack's name is written. */
 export const jackNameAt = (jack: Jack): { x: number; y: number } => ({
   x: jack.place.x,
-  y: jack.place.y + jackRadius(jack) + 15,
+  y: jack.place.y + jackRadius(jack) + 16,
 });
 
 /** A jack: its ring (a frame around it for what gives a signal), the mark of its signal, its name. */
@@ -60,5 +60,5 @@ export function drawJack(jack: Jack, size = SMALLEST_JACK_NAME): Shape[] {
 export function jackBox(jack: Jack): { x: number; y: number; width: number; height: number } {
   const r = jackRadius(jack);
   const half = Math.max(r + 5, 19);
-  return { x: jack.place.x - half, y: jack.place.y - r - 5, width: 2 * half, height: 2 * r + 24 };
+  return { x: jack.place.x - half, y: jack.place.y - r - 5, width: 2 * half, height: 2 * r + 25 };
 }

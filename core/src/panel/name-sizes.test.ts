@@ -55,7 +55,7 @@ describe('the names on a panel', () => {
       });
       names.forEach((a, i) => {
         expect(a.size).toBeGreaterThanOrEqual(10.5);
-        expect(a.size).toBeLessThanOrEqual(13);
+        expect(a.size).toBeLessThanOrEqual(14.2);
         if (a.size === 10.5) return;
         for (const b of names.slice(i + 1))
           if (a.section === b.section && Math.abs(a.y - b.y) < 12 && b.size > 10.5)
