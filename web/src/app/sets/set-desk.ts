@@ -12,7 +12,6 @@ import {
   freeName,
   type HandTimes,
   type Instrument,
-  learnedTimes,
   panelOf,
   type PanelBefore,
   type Patch,
@@ -33,6 +32,7 @@ import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
+import { learnedBy } from './learned-times';
 import { Planner } from './planner';
 import { startWorker } from '../workers/start';
 
@@ -65,15 +65,16 @@ export class SetDesk {
   readonly timed = signal<readonly Timed[]>([]);
   /** What a movement takes each person, and which of that was learned. */
   readonly learned = computed((): Readonly<Record<string, LearnedTimes>> =>
-    Object.fromEntries(
-      (this.evening()?.people ?? []).flatMap(({ id }) => {
-        const one = learnedTimes(this.timed(), id);
-        return Object.keys(one.from).length > 0 ? [[id, one]] : [];
-      }),
-    ),
+    learnedBy(this.evening()?.people ?? [], this.timed()),
   );
-  private readonly times = computed((): Record<string, HandTimes> =>
-    Object.fromEntries(Object.entries(this.learned()).map(([id, { times }]) => [id, times])),
+  /** When the walk began that is gone through; empty when none is. */
+  private readonly since = signal('');
+  private readonly times = computed(
+    (): Record<string, HandTimes> => {
+      const then = learnedBy(this.evening()?.people ?? [], this.timed(), this.since());
+      return Object.fromEntries(Object.entries(then).map(([id, { times }]) => [id, times]));
+    },
+    { equal },
   );
   /** Patches that were asked for and are not there. */
   private readonly gone = signal<ReadonlySet<string>>(new Set());
@@ -120,8 +121,10 @@ export class SetDesk {
   /**
    * Plans from what panels showed when a walk began; `null` while that is not known yet: no other plan is shown meanwhile.
    * `undefined`: there is no walk.
+   * @param since when it began: what people learned later changes nothing in it
    */
-  freeze(before: Readonly<Record<string, PanelBefore>> | null | undefined): void {
+  freeze(before: Readonly<Record<string, PanelBefore>> | null | undefined, since = ''): void {
+    this.since.set(since);
     const walking = before !== undefined;
     if (walking === this.walking() && equal(before ?? null, this.frozen())) return;
     this.walking.set(walking);

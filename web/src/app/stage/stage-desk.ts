@@ -139,7 +139,7 @@ export class StageDesk {
   constructor() {
     effect(() => {
       const walk = this.line.walk();
-      if (walk) this.desk.freeze(walk.before);
+      if (walk) this.desk.freeze(walk.before, walk.createdAt);
     });
   }
 
