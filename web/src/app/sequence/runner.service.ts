@@ -13,6 +13,7 @@ import {
 import { Store } from '@ngrx/store';
 import { patchFeature } from '../patch/patch.reducer';
 import { LiveService } from '../sound/live.service';
+import { withFedNow } from '../sound/fed';
 import { SequenceService } from './sequence.service';
 
 /** An instrument that plays along; `key` tells it from another one of the same patch. */
@@ -55,6 +56,8 @@ export class RunnerService {
     return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
   });
   private readonly sources = new Map<string, PartSource>();
+  /** Recordings that came after a part had begun to play along. */
+  private readonly fedCame = signal(0);
   private readonly started = signal<string | null>(null);
   /** Quarter note of the pattern that runs now. */
   readonly beat = computed(() => {
@@ -85,6 +88,7 @@ export class RunnerService {
     });
     effect(() => {
       const [along, running] = [this.along(), this.running()];
+      this.fedCame();
       if (!running) return;
       const parts = Object.fromEntries(along.map((part) => [part.key, this.sourceOf(part)]));
       untracked(() => this.live.playBand(parts));
@@ -203,8 +207,12 @@ export class RunnerService {
 
   /** What plays along as the engine takes it: compiled once, whatever its level is. */
   private sourceOf({ key, gain, pan, ...subject }: AlongPart): PartSource {
-    const known = this.sources.get(key) ?? partSource({ ...subject, gain, pan });
-    this.sources.set(key, known);
-    return { ...known, gain, pan };
+    const known = this.sources.get(key);
+    if (known) return { ...known, gain, pan };
+    const patch = withFedNow(subject.patch, () => this.fedCame.update((n) => n + 1));
+    const made = partSource({ ...subject, patch, gain, pan });
+    // What it is fed with is on its way: until then it is heard without.
+    if (!patch.feed || patch.fed) this.sources.set(key, made);
+    return made;
   }
 }

@@ -86,4 +86,19 @@ describe('the samples that a patch is fed with', () => {
     expect(withFedNow(patch, () => told++).fed!.left).toHaveLength(4);
     expect(told).toBe(1);
   });
+
+  it('are not asked for at each turn of a control while they are missing', async () => {
+    const patch = fedPatch();
+    reply = () => ({ ...found(), ok: false, status: 404 });
+    for (let turn = 0; turn < 5; turn++) {
+      withFedNow(patch, () => undefined);
+      await withFed({ ...blankPatch(curlew, 'bare') });
+      await new Promise((on) => setTimeout(on));
+    }
+    expect(asked).toHaveLength(1);
+    // Who asks for them by name is answered.
+    reply = found;
+    expect((await withFed(patch)).fed!.left).toHaveLength(4);
+    expect(withFedNow(patch, () => undefined).fed!.left).toHaveLength(4);
+  });
 });

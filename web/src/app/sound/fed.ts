@@ -3,6 +3,10 @@ import { decodeWav, type FedSound, fedSoundOf, type Patch, type WithFed } from '
 /** Samples by the checksum of their file, as far as they were asked for; what could not be read is asked for again. */
 const asked = new Map<string, Promise<FedSound>>();
 const here = new Map<string, FedSound>();
+/** When one could not be had, in ms. */
+const missed = new Map<string, number>();
+/** Ms until one that could not be had is asked for again while controls are turned. */
+const AGAIN_MS = 5000;
 
 async function read(sound: string, name: string): Promise<FedSound> {
   const response = await fetch(`/api/v1/sounds/${sound}`).catch(() => undefined);
@@ -30,6 +34,7 @@ export async function withFed<P extends Patch>(patch: P): Promise<P & WithFed> {
     return { ...patch, fed };
   } catch (error) {
     asked.delete(feed.sound);
+    missed.set(feed.sound, Date.now());
     throw error;
   }
 }
@@ -39,7 +44,9 @@ export function withFedNow<P extends Patch>(patch: P, then: () => void): P & Wit
   const fed = patch.feed && here.get(patch.feed.sound);
   if (fed) return { ...patch, fed };
   // What it is fed with is told to be missing where one chooses it; until then it is heard without.
-  if (patch.feed) withFed(patch).then(then, () => undefined);
+  const last = patch.feed && missed.get(patch.feed.sound);
+  const waits = last !== undefined && Date.now() - last < AGAIN_MS;
+  if (patch.feed && !waits) withFed(patch).then(then, () => undefined);
   return patch;
 }
 
