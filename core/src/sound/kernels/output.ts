@@ -6,7 +6,8 @@ const CORNER_HZ = 3;
 /** The output sockets: without direct current, and behind their level. */
 export const output = kernelOf(
   (context) => ({
-    state: { left: 0, right: 0 },
+    // Charges of the left and the right side: fields that change would each be made anew for the collector.
+    state: { S: new Float64Array(2) },
     input: context.input('in'),
     inLeft: context.input('left'),
     inRight: context.input('right'),
@@ -19,9 +20,9 @@ export const output = kernelOf(
     // Step of a one-pole that follows: 1 - exp(-w) to the second order, w far below 1.
     step: stepOf((2 * Math.PI * CORNER_HZ) / context.sampleRate),
   }),
-  ({ state, input, inLeft, inRight, left, right, out, level, mono, step }, from, to) => {
+  ({ state: { S }, input, inLeft, inRight, left, right, out, level, mono, step }, from, to) => {
     const { was, slope } = level;
-    let charge = state.left;
+    let charge = S[0]!;
     if (mono) {
       for (let i = from; i < to; i++) {
         const moving = input[i]! - charge;
@@ -29,10 +30,10 @@ export const output = kernelOf(
         const volts = (was + slope * i) * moving;
         out[i] = volts > 20 ? 20 : volts < -20 ? -20 : volts;
       }
-      state.left = state.right = tiny(charge);
+      S[0] = S[1] = tiny(charge);
       return;
     }
-    let other = state.right;
+    let other = S[1]!;
     for (let i = from; i < to; i++) {
       const movingLeft = input[i]! + inLeft[i]! - charge;
       const movingRight = input[i]! + inRight[i]! - other;
@@ -47,8 +48,8 @@ export const output = kernelOf(
       right[i] = b;
       out[i] = a === b ? a : (a + b) / 2;
     }
-    state.left = tiny(charge);
-    state.right = tiny(other);
+    S[0] = tiny(charge);
+    S[1] = tiny(other);
   },
 );
 
