@@ -80,13 +80,18 @@ test('a set that was opened once is walked through with no server, and goes on a
       return false;
     }, url);
   await expect.poll(() => kept(booklet), { timeout: 30_000 }).toBe(true);
+  const { evening } = await read(`/evenings/${set}`);
+  const sheet = `/api/v1/patches/${evening.songs[0].plays[0].patch}/sheet.pdf?from=start`;
+  await expect.poll(() => kept(sheet), { timeout: 30_000 }).toBe(true);
   await server.stop();
-  const printed = await page.evaluate(async (url) => {
-    const answer = await fetch(url);
-    const bytes = new Uint8Array(await answer.arrayBuffer());
-    return [answer.status, String.fromCharCode(...bytes.subarray(0, 5))];
-  }, booklet);
-  expect(printed).toEqual([200, '%PDF-']);
+  for (const paper of [booklet, sheet]) {
+    const printed = await page.evaluate(async (url) => {
+      const answer = await fetch(url);
+      const bytes = new Uint8Array(await answer.arrayBuffer());
+      return [answer.status, String.fromCharCode(...bytes.subarray(0, 5))];
+    }, paper);
+    expect(printed).toEqual([200, '%PDF-']);
+  }
 
   await expect(page.getByText('alone', { exact: true })).toBeVisible();
   await page.keyboard.press('Space');

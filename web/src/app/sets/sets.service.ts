@@ -11,6 +11,21 @@ export interface StoredEvening {
   evening: Evening;
 }
 
+/** Where the sheets of all that a set plays are printed, each once: from every control at rest. */
+export function sheetsOf({ songs }: Pick<Evening, 'songs'>): {
+  url: string;
+  patch: string;
+  variation: string | undefined;
+}[] {
+  const sheets = songs
+    .flatMap((s) => s.plays)
+    .map(({ patch, variation }) => {
+      const query = new URLSearchParams({ from: 'start', ...(variation ? { variation } : {}) });
+      return { url: `/api/v1/patches/${patch}/sheet.pdf?${query}`, patch, variation };
+    });
+  return sheets.filter((s, i) => sheets.findIndex((other) => other.url === s.url) === i);
+}
+
 /** Where the booklet of a set is printed. */
 export const bookletOf = (set: string): string => `/api/v1/evenings/${set}/booklet.pdf`;
 

@@ -27,7 +27,7 @@ import { HandMap } from '../rebuild/hand-map';
 import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
-import { bookletOf } from '../sets/sets.service';
+import { bookletOf, sheetsOf } from '../sets/sets.service';
 import { PanelShows } from './panel-shows';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
@@ -136,6 +136,14 @@ export class StagePage {
       .slice(0, 5);
   });
   protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
+  /** Sheets of what the set plays. */
+  protected readonly sheets = computed(() =>
+    sheetsOf(this.desk.evening() ?? { songs: [] }).map(({ url, patch, variation }) => {
+      const name = this.desk.patch(patch)?.variations.find((v) => v.id === variation)?.name;
+      return { url, name: [this.desk.patchName(patch), name].filter(Boolean).join(': ') };
+    }),
+  );
+
   constructor() {
     effect(() => {
       const walk = this.walk();
@@ -162,7 +170,7 @@ export class StagePage {
       const id = this.id();
       if (ahead === id || !this.desk.plan()) return;
       ahead = id;
-      void fetch(bookletOf(id)).catch(() => undefined);
+      void this.readAhead(id);
     });
     effect(() => {
       this.stage.at();
@@ -222,6 +230,14 @@ export class StagePage {
   }
 
   /** One key for all: the movement is done, or the break is. */
+  /** What is printed, one thing after another; sheets only where something keeps them. */
+  private async readAhead(id: string): Promise<void> {
+    const read = (url: string): Promise<unknown> => fetch(url).catch(() => undefined);
+    await read(bookletOf(id));
+    for (const { url } of untracked(this.sheets))
+      if (navigator.serviceWorker?.controller && this.id() === id) await read(url);
+  }
+
   protected on(): void {
     // While something is asked, nothing behind it is ticked.
     if (this.asking()) return this.asking.set(null);

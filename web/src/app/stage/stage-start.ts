@@ -132,6 +132,18 @@ interface Hard {
         }
       </ul>
     }
+    @if (sheets().length > 0) {
+      <details>
+        <summary>Sheets of what is played</summary>
+        <ul>
+          @for (sheet of sheets(); track sheet.url) {
+            <li>
+              <a [href]="sheet.url" target="_blank" rel="noopener">{{ sheet.name }}</a>
+            </li>
+          }
+        </ul>
+      </details>
+    }
     <p>
       <a [routerLink]="['/set', setId()]">Back to the set</a> ·
       <a [href]="booklet()" target="_blank" rel="noopener">The booklet</a> ·
@@ -148,6 +160,8 @@ export class StageStart implements OnInit {
   readonly before = input.required<Walk['before']>();
   readonly chosen = output<string>();
   readonly opened = output<{ walk: string; at?: number }>();
+  /** Sheets of what is played, from the start. */
+  readonly sheets = input<readonly { url: string; name: string }[]>([]);
   /** Breaks worth a drill, the hardest first. */
   readonly hardest = input<readonly Hard[]>([]);
   /** Movements worth a drill, the hardest first, with the break that each is in. */
