@@ -1,5 +1,6 @@
 import { leastWork } from './least-work';
 import { type EveningPlan, planEvening } from './plan';
+import { product } from './product';
 import type { Evening, Song, SongPatch } from './schema';
 import { nameOf, type Ways } from './ways';
 
@@ -164,12 +165,6 @@ function otherShares(song: Song, groups: readonly (readonly string[])[]): Song[]
       }),
     [song],
   );
-}
-
-function* product<T>(of: readonly (readonly T[])[]): Generator<T[]> {
-  const [first, ...rest] = of;
-  if (!first) return yield [];
-  for (const others of product(rest)) for (const one of first) yield [one, ...others];
 }
 
 interface State {

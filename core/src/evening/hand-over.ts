@@ -1,3 +1,5 @@
+import { product } from './product';
+
 /** How an evening goes when certain people make certain changeovers. */
 export interface Laid {
   /** Seconds that breaks lack. */
@@ -22,7 +24,7 @@ const better = (a: Laid, b: Laid): boolean => {
 /**
  * Who makes which changeover, of those who may: the least time lacking in the breaks, then as few as possible by somebody
  * else than usual, then the least work. All ways are tried up to 256 of them; above, changeovers of breaks that lack time are
- * given away one by one, that which helps most first.
+ * given away one by one, the first that helps to whoever helps most.
  *
  * @param options of each changeover, whoever makes it usually first
  * @param thorough false: never all ways
@@ -64,10 +66,4 @@ export function handOver<T extends Laid>(
     who = found;
   }
   return { laid: best, sure: best.lacking < 1e-9 };
-}
-
-function* product<T>(of: readonly (readonly T[])[]): Generator<T[]> {
-  const [first, ...rest] = of;
-  if (!first) return yield [];
-  for (const others of product(rest)) for (const one of first) yield [one, ...others];
 }

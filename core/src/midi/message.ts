@@ -46,6 +46,12 @@ export function readMidi(bytes: ArrayLike<number>): MidiEvent | undefined {
   }
 }
 
+/** The controller that a message moves, whatever it is for: number and value, 0..127. Undefined for all other messages. */
+export function readController(bytes: ArrayLike<number>): { cc: number; sent: number } | undefined {
+  const [status = 0, cc = 128, sent = 128] = [bytes[0], bytes[1], bytes[2]];
+  return (status & 0xf0) === 0xb0 && cc < 128 && sent < 128 ? { cc, sent } : undefined;
+}
+
 function realTime(status: number): MidiEvent | undefined {
   const types = { 0xf8: 'clock', 0xfa: 'start', 0xfb: 'continue', 0xfc: 'stop' } as const;
   const type = types[status as keyof typeof types];

@@ -145,6 +145,23 @@ describe('a panel in words', () => {
     expect(made.controls.map((c) => c.cc).slice(0, 5)).toEqual([74, 20, 1, 5, 6]);
   });
 
+  it('keeps a name that ends like a controller number', () => {
+    const named = (name: string, cc?: number) => ({ name, ...(cc === undefined ? {} : { cc }) });
+    const controls = [named('send cc1'), named('send cc2', 7), named('fine', 9)];
+    const text = writeOutline({
+      name: 'a',
+      maker: '',
+      sections: [{ name: 'F', controls, jacks: [] }],
+    });
+    const read = readOutline(text);
+    expect(read.faults).toEqual([]);
+    expect(read.outline.sections[0]!.controls.map(({ name, cc }) => ({ name, cc }))).toEqual([
+      { name: 'send cc1', cc: undefined },
+      { name: 'send cc2', cc: 7 },
+      { name: 'fine', cc: 9 },
+    ]);
+  });
+
   it('that is written reads back as it was', () => {
     fc.assert(
       fc.property(anyCabinet, (outline) => {

@@ -1,5 +1,8 @@
 import type { Outline, OutlineControl, OutlineJack } from './outline';
+import { guessKind } from './guess';
 import { writeScale } from './scale';
+
+const CC_AT_END = /\scc\d{1,3}$/i;
 
 /** A panel in words, in the one form that reads back as it was. */
 export function writeOutline({ name, maker, sections, rows }: Outline): string {
@@ -34,6 +37,8 @@ export function writeControl(control: OutlineControl): string {
     rest === undefined ? '' : `= ${rest}`,
     route ? `via ${route.join(' > ')}` : '',
   ].filter((part) => part !== '');
+  // A name that ends like a controller number is told from one by what stands behind it.
+  if (behind.length === 0 && CC_AT_END.test(name)) behind.push(guessKind(control));
   // The colon keeps words of several parts from being taken for the name.
   return `${second ? '+ ' : ''}${name}${behind.length > 0 ? `: ${behind.join(' ')}` : ''}`;
 }

@@ -1,5 +1,4 @@
 import type { Control, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
 import type { Setting } from '../reading/setting';
 import { mustMove } from './plan';
 
@@ -12,9 +11,6 @@ const HALF_STEP = 1 / 254;
  */
 export function arrivedAt(control: Control, goal: Setting, heard: Value): boolean {
   if (goal.kind === 'ear') return false;
-  const near =
-    isSwitched(control) || typeof heard === 'string'
-      ? [heard]
-      : [heard, heard - HALF_STEP, heard + HALF_STEP];
+  const near = typeof heard === 'string' ? [heard] : [heard, heard - HALF_STEP, heard + HALF_STEP];
   return near.some((value) => !mustMove(control, { kind: 'set', value }, goal));
 }

@@ -1,14 +1,7 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  signal,
-  untracked,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
 import { controlHeard, formatValue, controlLabel, type Heard } from '@hurrel/core';
+import { hearKnobs } from '../midi/hear-knobs';
 import { MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
@@ -85,15 +78,7 @@ export class KnobsHeard {
   });
 
   constructor() {
-    void this.midi.connectIfAllowed();
-    // What was moved before this page was opened is nothing that happens here.
-    let known = untracked(this.midi.moved);
-    effect(() => {
-      const moved = this.midi.moved();
-      if (!moved || moved === known) return;
-      known = moved;
-      untracked(() => this.hear(moved.cc, moved.sent));
-    });
+    hearKnobs((cc, sent) => this.hear(cc, sent));
   }
 
   private hear(cc: number, sent: number): void {
@@ -102,8 +87,7 @@ export class KnobsHeard {
     this.last.set(heard);
     const { id } = heard.control;
     const setting = { kind: 'set' as const, value: heard.value };
-    const rest = { cables: [], matrix: [] };
-    this.shown.alongWith({ settings: {}, ...rest }, { settings: { [id]: setting }, ...rest });
+    this.shown.movedTo(id, heard.value);
     if (this.records())
       this.store.dispatch(
         PatchActions.setControl({ control: id, setting, gesture: `heard ${id}` }),

@@ -97,8 +97,6 @@ export class TurnedAlong {
     const { instrument } = this.state();
     const control = instrument && controlThatFollows(instrument, 'wheel');
     if (!this.on() || !control) return;
-    const rest = { cables: [], matrix: [] };
-    const settings = { [control.id]: { kind: 'set' as const, value: travel } };
-    this.shown.alongWith({ settings: {}, ...rest }, { settings, ...rest });
+    this.shown.movedTo(control.id, travel);
   }
 }

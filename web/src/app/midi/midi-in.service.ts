@@ -1,5 +1,5 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
-import { CLOCK_GONE, ClockLock, CLOCKS } from '@hurrel/core';
+import { CLOCK_GONE, ClockLock, CLOCKS, readController } from '@hurrel/core';
 import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 
@@ -72,9 +72,8 @@ export class MidiInService implements OnDestroy {
   take(bytes: ArrayLike<number>, seconds: number): void {
     if (bytes[0] === 0xfc) this.transport?.stop();
     const event = this.keys.midi(bytes);
-    const [status = 0, cc = 0, sent] = Array.from(bytes);
-    if ((status & 0xf0) === 0xb0 && sent !== undefined && (cc | sent) < 128)
-      this.moved.set({ cc, sent });
+    const moved = readController(bytes);
+    if (moved) this.moved.set(moved);
     if (event?.type === 'start' || event?.type === 'continue') {
       this.lock.start();
       this.transport?.start();

@@ -7,7 +7,6 @@ import {
   input,
   output,
   signal,
-  untracked,
 } from '@angular/core';
 import {
   arrivedAt,
@@ -21,6 +20,7 @@ import {
   type Movement,
   type Patch,
 } from '@hurrel/core';
+import { hearKnobs } from '../midi/hear-knobs';
 import { MidiInService } from '../midi/midi-in.service';
 import { Shapes } from '../ui/shapes';
 
@@ -164,7 +164,6 @@ export class MovementView {
   });
 
   constructor() {
-    void this.midi.connectIfAllowed();
     let of = '';
     effect(() => {
       const { id } = this.movement();
@@ -172,12 +171,8 @@ export class MovementView {
       if (id !== of) this.heard.set(null);
       of = id;
     });
-    let known = untracked(this.midi.moved);
-    effect(() => {
-      const moved = this.midi.moved();
-      if (!moved || moved === known) return;
-      known = moved;
-      const heard = controlHeard([untracked(this.control)], moved.cc, moved.sent);
+    hearKnobs((cc, sent) => {
+      const heard = controlHeard([this.control()], cc, sent);
       if (heard) this.heard.set(heard);
     });
     effect((onCleanup) => {

@@ -11,6 +11,7 @@ import {
   shownAs,
   shownMoved,
   shownTurned,
+  type Value,
   wayBack,
 } from '@hurrel/core';
 import { ShownActions, shownFeature } from './shown.document';
@@ -109,6 +110,13 @@ export class ShownPanel {
   alongWith(was: Moved, is: Moved): void {
     const shown = this.now();
     if (shown) this.say(shownMoved(shown, was, is, now()));
+  }
+
+  /** A control was heard to be moved by hand. */
+  movedTo(control: string, value: Value): void {
+    const rest = { cables: [], matrix: [] };
+    const settings = { [control]: { kind: 'set' as const, value } };
+    this.alongWith({ settings: {}, ...rest }, { settings, ...rest });
   }
 
   /** Somebody has turned things, nobody knows which. */
