@@ -1,9 +1,9 @@
 // npm run build: server bundle, then the interface, then the published JSON Schemas.
-import { utimesSync } from 'node:fs';
+import { utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildAudio } from './build-audio.mjs';
 import { buildServer } from './build-server.mjs';
-import { fail, root, run } from './lib.mjs';
+import { fail, root, run, unchecked } from './lib.mjs';
 import { precompress } from './precompress.mjs';
 
 process.chdir(root);
@@ -15,6 +15,7 @@ try {
     env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },
   });
   if (code !== 0) throw new Error('The interface could not be built.');
+  if (process.env.NG_BUILD_TYPE_CHECK === '0') writeFileSync(unchecked, '');
   precompress(join(root, 'web/dist/browser'));
   // Both are as new as the later one: sources are compared with the older.
   const now = new Date();

@@ -63,9 +63,11 @@ export function newest(folders) {
 const stamp = join(root, 'node_modules', '.package-lock.json');
 const sqlite = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
 
-/** Packages are there, and of the lock file. */
+/** What building and serving need is there, of the lock file. */
+const hasPackagesToRun = () => age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'));
+/** All packages are there, those for checks and tests too. */
 export const hasPackages = () =>
-  age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'));
+  hasPackagesToRun() && existsSync(join(root, 'node_modules/@playwright/test'));
 /** SQLite's native part is compiled. */
 export const hasNative = () => existsSync(sqlite);
 
@@ -78,6 +80,8 @@ export const compileNative = {
   env: { CFLAGS: '-O1', CXXFLAGS: '-O1' },
 };
 export const installPackages = ['ci', '--ignore-scripts', '--no-audit', '--no-fund'];
+/** Without what only checks and tests need: three fifths of the packages. */
+const installToRun = [...installPackages, '--workspaces', '--include-workspace-root=false'];
 
 const must = async (args, options) => {
   if ((await run('npm', args, options)) !== 0) {
@@ -86,9 +90,9 @@ const must = async (args, options) => {
 };
 
 /** Installs when node_modules is missing or older than the lock file. */
-async function ensurePackages() {
-  if (hasPackages()) return;
-  await withProgress('Installing packages', () => must(installPackages));
+async function ensurePackages(there = hasPackages, install = installPackages) {
+  if (there()) return;
+  await withProgress('Installing packages', () => must(install));
 }
 
 /** Compiles SQLite's native part where that was not done yet. */
@@ -106,8 +110,8 @@ export async function ensureInstalled() {
 
 /** All that a server needs to start: what can be done beside each other is. */
 export async function ensureReady() {
-  await ensurePackages();
-  await Promise.all([ensureNative(), ensureBuilt()]);
+  await ensurePackages(hasPackagesToRun, installToRun);
+  await Promise.all([ensureNative(), ensureBuilt({ firstUnchecked: true })]);
 }
 
 const SOURCES = [
@@ -127,10 +131,21 @@ export const isBuilt = () => {
   return Math.min(...outputs) >= newest(SOURCES);
 };
 
-/** Builds when any source is newer than the build. */
-export async function ensureBuilt() {
+/** In a build whose types nobody checked. */
+export const unchecked = join(root, 'web/dist/types-unchecked');
+
+/** Built, and its types and templates were checked on the way. */
+export const isBuiltAndChecked = () => isBuilt() && !existsSync(unchecked);
+
+/**
+ * Builds when any source is newer than the build.
+ * @param firstUnchecked a first build is made without checking types, a third sooner: nobody has changed anything yet
+ */
+export async function ensureBuilt({ firstUnchecked = false } = {}) {
   if (isBuilt()) return;
-  const code = await withProgress('Building', () => run('node', ['tools/build.mjs']));
+  const first = !existsSync(join(root, 'web/dist'));
+  const env = firstUnchecked && first ? { NG_BUILD_TYPE_CHECK: '0' } : {};
+  const code = await withProgress('Building', () => run('node', ['tools/build.mjs'], { env }));
   if (code !== 0) throw new Error('The build failed: see its message above.');
 }
 

@@ -8,7 +8,7 @@ import {
   hasNative,
   hasPackages,
   installPackages,
-  isBuilt,
+  isBuiltAndChecked,
   modules,
   propertySeed,
   root,
@@ -57,7 +57,7 @@ const tasks = [
     name: 'Build',
     needs: ['Packages'],
     run: (say, signal) =>
-      isBuilt() ? nothing() : command('node', ['tools/build.mjs'])(say, signal),
+      isBuiltAndChecked() ? nothing() : command('node', ['tools/build.mjs'])(say, signal),
   },
   {
     name: 'Chromium',
