@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { control, expect, openChart, test } from './app';
 
 /** A panel that is plugged in: what it sends arrives as from the browser's own MIDI. */
@@ -5,8 +6,17 @@ const plugIn = `
   const input = { id: 'one', name: 'Estuary', onmidimessage: null };
   const access = { inputs: new Map([['one', input]]), outputs: new Map(), onstatechange: null };
   Object.defineProperty(navigator, 'requestMIDIAccess', { value: async () => access, configurable: true });
-  window.knob = (cc, sent) => input.onmidimessage({ data: new Uint8Array([0xb0, cc, sent]), timeStamp: performance.now() });
+  window.knob = (cc, sent, channel = 1) =>
+    input.onmidimessage({ data: new Uint8Array([0xaf + channel, cc, sent]), timeStamp: performance.now() });
 `;
+type Knob = (cc: number, sent: number, channel?: number) => void;
+/** A hand turns a knob. */
+const turns = (page: Page, cc: number, sent: number, channel = 1) =>
+  page.evaluate(
+    ([number, value, on]) => (window as unknown as { knob: Knob }).knob(number!, value!, on),
+    [cc, sent, channel],
+  );
+const isThis = (page: Page) => page.getByRole('button', { name: 'It is this panel' });
 
 test('knobs that are turned on the panel are heard, and recorded where one says so', async ({
   page,
@@ -24,16 +34,16 @@ test('knobs that are turned on the panel are heard, and recorded where one says 
   });
   await page.addInitScript(plugIn);
   await openChart(page, made.id);
-  const turn = (sent: number) =>
-    page.evaluate(
-      ([number, value]) =>
-        (window as unknown as { knob: (cc: number, sent: number) => void }).knob(number!, value!),
-      [cc, sent],
-    );
+  const turn = (sent: number, channel = 1) => turns(page, cc, sent, channel);
   await page.getByRole('button', { name: 'Hear its knobs over MIDI' }).click();
   const records = page.getByLabel('What is turned on it is recorded here');
   const before = (await control(page, 'resonance').getAttribute('aria-label'))!;
   await turn(127);
+  await expect(page.getByText('was heard at Estuary, channel 1')).toBeVisible();
+  await isThis(page).click();
+  await expect(page.locator('hur-knobs-heard [role="status"]')).toContainText('10');
+  // What another panel sends on its channel is nothing of this one.
+  await turn(3, 2);
   await expect(page.locator('hur-knobs-heard [role="status"]')).toContainText('10');
   await expect(control(page, 'resonance')).toHaveAttribute('aria-label', before);
   await records.check();
@@ -65,13 +75,11 @@ test('a movement of a rebuild is done when the knob is heard to stay where it sh
   const named = (await page.locator('hur-movement h2').textContent())!.trim();
   const ccs = controls.filter((c) => c.name === named && patch.settings[c.id]).map((c) => c.cc!);
   expect(ccs.length).toBeGreaterThan(0);
+  await turns(page, ccs[0]!, 0);
+  await isThis(page).click();
   find: for (const cc of ccs)
     for (let sent = 0; sent < 128; sent++) {
-      await page.evaluate(
-        ([number, value]) =>
-          (window as unknown as { knob: (cc: number, sent: number) => void }).knob(number!, value!),
-        [cc, sent],
-      );
+      await turns(page, cc, sent);
       if ((await page.locator('hur-movement .there').count()) > 0) break find;
     }
   await expect(progress).not.toHaveAttribute('aria-valuenow', before!);

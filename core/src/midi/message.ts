@@ -46,10 +46,21 @@ export function readMidi(bytes: ArrayLike<number>): MidiEvent | undefined {
   }
 }
 
-/** The controller that a message moves, whatever it is for: number and value, 0..127. Undefined for all other messages. */
-export function readController(bytes: ArrayLike<number>): { cc: number; sent: number } | undefined {
+/** A controller that was moved, whatever it is for. */
+export interface MovedController {
+  /** 1..16 */
+  channel: number;
+  /** Controller number, 0..127. */
+  cc: number;
+  /** 0..127 */
+  sent: number;
+}
+
+/** The controller that a message moves. Undefined for all other messages. */
+export function readController(bytes: ArrayLike<number>): MovedController | undefined {
   const [status = 0, cc = 128, sent = 128] = [bytes[0], bytes[1], bytes[2]];
-  return (status & 0xf0) === 0xb0 && cc < 128 && sent < 128 ? { cc, sent } : undefined;
+  if ((status & 0xf0) !== 0xb0 || cc > 127 || sent > 127) return undefined;
+  return { channel: (status & 0x0f) + 1, cc, sent };
 }
 
 function realTime(status: number): MidiEvent | undefined {

@@ -6,8 +6,8 @@ import { readController, readMidi, writeMidi } from './message';
 
 describe('MIDI messages', () => {
   it('that move a controller are told, also those that play: wheel and pedal', () => {
-    expect(readController([0xb3, 74, 90])).toEqual({ cc: 74, sent: 90 });
-    expect(readController(writeMidi(Act.wheel, 0, 1))).toEqual({ cc: 1, sent: 127 });
+    expect(readController([0xb3, 74, 90])).toEqual({ channel: 4, cc: 74, sent: 90 });
+    expect(readController(writeMidi(Act.wheel, 0, 1))).toEqual({ channel: 1, cc: 1, sent: 127 });
     for (const other of [writeMidi(Act.press, 60, 90), [0xb0, 74], [0xb0, 74, 128], [0xf8], []])
       expect(readController(other)).toBeUndefined();
   });

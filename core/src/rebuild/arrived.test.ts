@@ -4,7 +4,7 @@ import { type Control, isSwitched, type Value } from '../instrument/schema';
 import { formatValue } from '../reading/format';
 import { estuary } from '../testing/panels';
 import { runs } from '../testing/runs';
-import { arrivedAt } from './arrived';
+import { arrivedAt, astray } from './arrived';
 
 const sending = estuary.controls.filter((c) => c.cc !== undefined);
 
@@ -52,5 +52,55 @@ describe('a control that is heard', () => {
       false,
     );
     expect(formatValue(cutoff, 0.5)).toBe('5');
+  });
+});
+
+describe('controls that are astray', () => {
+  const [a, b, c] = sending.filter((one) => !isSwitched(one));
+  const at = (value: number) => ({ kind: 'set' as const, value });
+  const sent = new Map([
+    [a!.cc!, 127],
+    [b!.cc!, 64],
+    [c!.cc!, 0],
+  ]);
+
+  it('are those that were heard elsewhere than they shall stand, in the order of the panel', () => {
+    const found = astray(
+      estuary.controls,
+      { [a!.id]: at(0), [b!.id]: at(0.5), [c!.id]: at(1) },
+      sent,
+    );
+    expect(found.map((one) => [one.control.id, one.value, one.shall])).toEqual([
+      [a!.id, 1, at(0)],
+      [c!.id, 0, at(1)],
+    ]);
+  });
+
+  it('are none of which the patch says nothing, or only the ear knows, or that nobody has heard', () => {
+    const ear = { kind: 'ear', target: 'until it sings', near: 0 } as const;
+    expect(astray(estuary.controls, {}, sent)).toEqual([]);
+    expect(astray(estuary.controls, { [a!.id]: ear }, sent)).toEqual([]);
+    expect(astray(estuary.controls, { [a!.id]: at(0) }, new Map())).toEqual([]);
+  });
+
+  it('stand right once they are heard to be where a rebuild says that they have arrived', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...sending.filter((one) => !isSwitched(one))),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.nat(127),
+        (control, value, last) => {
+          const shall = at(value);
+          const heard = controlHeard(sending, control.cc!, last)!;
+          const [one] = astray(
+            estuary.controls,
+            { [control.id]: shall },
+            new Map([[control.cc!, last]]),
+          );
+          expect(one === undefined).toBe(arrivedAt(control, shall, heard.value));
+        },
+      ),
+      { numRuns: runs(100, 1000) },
+    );
   });
 });

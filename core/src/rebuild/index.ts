@@ -10,6 +10,7 @@ export {
   type Shown,
   shownAfter,
   shownAs,
+  shownHeard,
   shownMoved,
   shownSchema,
   shownTurned,

@@ -2,6 +2,7 @@ import equal from 'fast-deep-equal';
 import * as z from 'zod';
 import { diagnose } from '../circuit/doctor';
 import { id } from '../instrument/atoms';
+import type { Heard } from '../instrument/heard';
 import type { Instrument } from '../instrument/schema';
 import { withRow } from '../patch/matrix';
 import { type Cable, type Patch, patchSchema } from '../patch/schema';
@@ -152,6 +153,15 @@ export function shownMoved(shown: Shown, was: Moved, is: Moved, at: string): Sho
     if (!equal(then, now)) panel.matrix = withRow(panel.matrix, now ?? row);
   }
   return { ...shown, panel, uncertain: shown.uncertain.filter((c) => !turned.has(c)), at };
+}
+
+/** Controls were heard where a hand has moved them to: they stand there, and that is certain. */
+export function shownHeard(shown: Shown, heard: readonly Heard[], at: string): Shown {
+  const rest = { cables: [], matrix: [] };
+  const settings = Object.fromEntries(
+    heard.map(({ control, value }) => [control.id, { kind: 'set' as const, value }]),
+  );
+  return shownMoved(shown, { settings: {}, ...rest }, { settings, ...rest }, at);
 }
 
 /** Somebody has turned things, and nobody knows which: every control may stand elsewhere. */

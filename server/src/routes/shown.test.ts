@@ -43,6 +43,44 @@ describe('what a panel shows', () => {
     expect((await h.call('GET', '/shown/unit-a')).body).toEqual({ shown: null });
   });
 
+  it('is where its controls were heard to be moved to, and that is certain', async () => {
+    const panel = '/shown/instrument-marram-estuary';
+    const { controls } = (await h.call('GET', '/instruments/marram-estuary')).body;
+    const [one, other] = controls.filter(
+      (c: { cc?: number; positions?: [] }) => c.cc && !c.positions,
+    );
+    const heard = (moved: unknown) => h.call('POST', `${panel}/heard`, { moved });
+    // Of what nobody knows, one control alone says nothing.
+    expect((await heard([{ cc: one.cc, sent: 64 }])).body).toEqual({ shown: null });
+    const settings = { [one.id]: { kind: 'set', value: 0 }, [other.id]: { kind: 'set', value: 0 } };
+    const uncertain = [one.id, other.id];
+    await h.call('PUT', panel, { shown: shown({ panel: { settings }, uncertain }) });
+    // 3 is sent by none of its controls.
+    const { status, body } = await heard([
+      { cc: one.cc, sent: 64 },
+      { cc: 3, sent: 1 },
+    ]);
+    expect(status).toBe(200);
+    expect(body.shown).toMatchObject({
+      name: 'Winch Room bass',
+      uncertain: [other.id],
+      panel: { settings: { ...settings, [one.id]: { kind: 'set', value: 0.5 } } },
+    });
+    expect((await h.call('GET', panel)).body).toEqual(body);
+    for (const [moved, pointer] of [
+      [[{ cc: 128, sent: 0 }], '/moved/0/cc'],
+      [[{ cc: 1, sent: -1 }], '/moved/0/sent'],
+      [[], '/moved'],
+    ] as const) {
+      const refused = await heard(moved);
+      expect([refused.status, refused.body.errors[0].pointer]).toEqual([422, pointer]);
+    }
+    expect(
+      (await h.call('POST', '/shown/unit-nobody/heard', { moved: [{ cc: 1, sent: 1 }] })).status,
+    ).toBe(404);
+    expect((await h.call('GET', panel)).body).toEqual(body);
+  });
+
   it('is where a sheet begins', async () => {
     const { id } = await h.byName('Winch Room bass');
     const sheet = (query: string) => h.call('GET', `/patches/${id}/sheet.pdf?${query}`);

@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { type Shown, shownSchema } from '@hurrel/core';
+import { controlHeard, type Instrument, type Shown, shownHeard, shownSchema } from '@hurrel/core';
 import { body, json, router, type Services } from './shared';
 
 const param = z.object({
@@ -14,6 +14,20 @@ const answered = z.object({
   }),
 });
 const asked = z.object({ shown: shownSchema });
+const seven = z.number().int().min(0).max(127);
+const heard = z.strictObject({
+  moved: z
+    .array(z.strictObject({ cc: seven, sent: seven }))
+    .min(1)
+    .max(128),
+});
+
+/** The instrument that a panel is of, as it is described now. */
+async function instrumentOf({ units, instruments }: Services, panel: string): Promise<Instrument> {
+  const id = panel.slice(panel.indexOf('-') + 1);
+  const of = panel.startsWith('unit-') ? (await units.get(id)).unit.instrument : id;
+  return (await instruments.get(of)).instrument;
+}
 
 export const shownRoutes = (services: Services) =>
   router()
@@ -36,6 +50,28 @@ export const shownRoutes = (services: Services) =>
       async (c) => {
         const { shown } = c.req.valid('json');
         await services.shown.put(c.req.valid('param').panel, shown);
+        return c.json({ shown }, 200);
+      },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/shown/{panel}/heard',
+        request: { params: param, body: body(heard) },
+        responses: json(
+          answered,
+          'What a panel shows now that its controls were heard to be moved',
+        ),
+      }),
+      async (c) => {
+        const { panel } = c.req.valid('param');
+        const { controls } = await instrumentOf(services, panel);
+        // A device sends more than its panel has: what none of its controls sends is left out.
+        const all = c.req
+          .valid('json')
+          .moved.flatMap(({ cc, sent }) => controlHeard(controls, cc, sent) ?? []);
+        const at = new Date().toISOString();
+        const shown = await services.shown.change(panel, (known) => shownHeard(known, all, at));
         return c.json({ shown }, 200);
       },
     );

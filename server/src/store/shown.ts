@@ -14,6 +14,17 @@ export class ShownStore {
     return read.success ? read.data : null;
   }
 
+  /** Changes what is known of a panel; where nothing is, nothing comes of it. @returns what it shows now */
+  async change(panel: string, change: (shown: Shown) => Shown): Promise<Shown | null> {
+    return this.database.write(async () => {
+      const known = await this.get(panel);
+      if (!known) return null;
+      const shown = change(known);
+      await this.put(panel, shown);
+      return shown;
+    });
+  }
+
   async put(panel: string, shown: Shown): Promise<void> {
     await this.database.write(async (manager) => {
       const row = { panel, shown: JSON.stringify(shown), updatedAt: new Date().toISOString() };

@@ -1,10 +1,16 @@
 import { signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideState, Store } from '@ngrx/store';
-import { type Control, instrumentSchema, type Patch, shownAs } from '@hurrel/core';
+import {
+  type Control,
+  instrumentSchema,
+  type MovedController,
+  type Patch,
+  shownAs,
+} from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { openPatch } from '../../testing/open-patch';
-import { MidiInService } from '../midi/midi-in.service';
+import { type MidiInput, MidiInService } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { ShownActions, shownFeature, shownId } from '../shown/shown.document';
@@ -19,7 +25,8 @@ const curlew = {
     c.id === 'cutoff' ? { ...c, cc: 74 } : c.id === 'osc1-wave' ? { ...c, cc: 20 } : c,
   ),
 };
-const moved = signal<{ cc: number; sent: number } | null>(null);
+const input = { id: 'one', name: 'Curlew' };
+const moved = signal<(MovedController & { input: MidiInput }) | null>(null);
 let fixture: ComponentFixture<KnobsHeard>;
 const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 const patch = (): Patch =>
@@ -29,7 +36,8 @@ const panelAt = (control: string): unknown =>
     .settings[control];
 
 async function open(instrument = curlew): Promise<void> {
-  moved.set({ cc: 74, sent: 3 });
+  localStorage.clear();
+  moved.set({ input, channel: 1, cc: 74, sent: 3 });
   openPatch(instrument, {}, [
     provideState(shownFeature),
     ShownPanel,
@@ -57,8 +65,13 @@ async function open(instrument = curlew): Promise<void> {
   );
   await fixture.whenStable();
 }
-const move = async (cc: number, sent: number): Promise<void> => {
-  moved.set({ cc, sent });
+const move = async (cc: number, sent: number, channel = 1): Promise<void> => {
+  moved.set({ input, channel, cc, sent });
+  await fixture.whenStable();
+};
+
+const press = async (name: string): Promise<void> => {
+  [...page().querySelectorAll('button')].find((b) => b.textContent.trim() === name)!.click();
   await fixture.whenStable();
 };
 
@@ -68,11 +81,35 @@ describe('knobs that are heard over MIDI', () => {
     expect(page().textContent).toBe('');
   });
 
+  it('are believed once somebody has said that it is this panel', async () => {
+    await open();
+    await move(74, 64);
+    expect(panelAt('cutoff')).toBeUndefined();
+    expect(page().textContent).toMatch(/cutoff 5 was heard at\s+Curlew, channel 1/i);
+    await press('It is this panel');
+    expect(panelAt('cutoff')).toEqual({ kind: 'set', value: 0.5 });
+    expect(page().textContent).toMatch(/Heard at Curlew, channel 1/);
+    await move(74, 127, 2);
+    expect(panelAt('cutoff')).toEqual({ kind: 'set', value: 0.5 });
+  });
+
+  it('are another’s where one says so, and asked for no more', async () => {
+    await open();
+    await move(74, 64);
+    await press('It is another');
+    await move(74, 90);
+    expect(panelAt('cutoff')).toBeUndefined();
+    expect(page().textContent).not.toContain('was heard at');
+    await move(74, 90, 2);
+    expect(page().textContent).toContain('channel 2');
+  });
+
   it('say where the panel stands, and leave the record alone', async () => {
     await open();
     // What was moved before is no news.
-    expect(panelAt('cutoff')).toBeUndefined();
+    expect(page().textContent).not.toContain('was heard at');
     await move(74, 64);
+    await press('It is this panel');
     expect(panelAt('cutoff')).toEqual({ kind: 'set', value: 0.5 });
     expect(patch().settings['cutoff']).toBeUndefined();
     expect(page().querySelector('[role="status"]')!.textContent).toMatch(/cutoff\s+5/i);
@@ -82,6 +119,8 @@ describe('knobs that are heard over MIDI', () => {
 
   it('are recorded where one says so, one movement one step to undo', async () => {
     await open();
+    await move(74, 3);
+    await press('It is this panel');
     page().querySelector('input')!.click();
     await fixture.whenStable();
     for (const sent of [10, 40, 127]) await move(74, sent);

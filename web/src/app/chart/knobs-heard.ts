@@ -1,8 +1,9 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { controlHeard, formatValue, controlLabel, type Heard } from '@hurrel/core';
+import { controlLabel, formatValue, type Heard } from '@hurrel/core';
+import { HeardAt } from '../midi/heard-at';
 import { hearKnobs } from '../midi/hear-knobs';
-import { MidiInService } from '../midi/midi-in.service';
+import { PanelsHeard } from '../midi/panels-heard';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { ShownPanel } from '../shown/shown-panel';
@@ -10,13 +11,10 @@ import { ShownPanel } from '../shown/shown-panel';
 /** Controls that say over MIDI where a hand has moved them: the panel is known to stand there, and the record may follow. */
 @Component({
   selector: 'hur-knobs-heard',
+  imports: [HeardAt],
   template: `
-    @if (sends()) {
-      @if (midi.supported && midi.inputs().length === 0) {
-        <button type="button" class="btn" (click)="midi.connect()">Hear its knobs over MIDI</button>
-      } @else if (!midi.supported) {
-        <p class="quiet">Its knobs speak over MIDI, which this browser has not.</p>
-      }
+    @if (sends(); as sends) {
+      <hur-heard-at [panel]="shown.panel()" [instrument]="sends" [tells]="true" />
       <label>
         <input
           #field
@@ -31,9 +29,6 @@ import { ShownPanel } from '../shown/shown-panel';
         <p role="status">
           {{ text.name }} <strong class="mono">{{ text.reads }}</strong>
         </p>
-      }
-      @if (midi.fault()) {
-        <p class="bad" role="alert">{{ midi.fault() }}</p>
       }
     }
   `,
@@ -61,14 +56,15 @@ import { ShownPanel } from '../shown/shown-panel';
 })
 export class KnobsHeard {
   private readonly store = inject(Store);
-  private readonly shown = inject(ShownPanel);
-  protected readonly midi = inject(MidiInService);
+  protected readonly shown = inject(ShownPanel);
   private readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   protected readonly records = signal(false);
   private readonly last = signal<Heard | null>(null);
-  protected readonly sends = computed(() =>
-    (this.state().instrument?.controls ?? []).some((c) => c.cc !== undefined),
-  );
+  /** The instrument, where some of its controls say where they stand. */
+  protected readonly sends = computed(() => {
+    const { instrument } = this.state();
+    return instrument?.controls.some((c) => c.cc !== undefined) ? instrument : null;
+  });
   /** What was heard last, as the panel reads. */
   protected readonly says = computed(() => {
     const [heard, { instrument }] = [this.last(), this.state()];
@@ -78,16 +74,19 @@ export class KnobsHeard {
   });
 
   constructor() {
-    hearKnobs((cc, sent) => this.hear(cc, sent));
+    inject(PanelsHeard).tellsItself(this.shown.panel);
+    hearKnobs(
+      this.shown.panel,
+      () => this.sends()?.controls ?? [],
+      (heard) => this.hear(heard),
+    );
   }
 
-  private hear(cc: number, sent: number): void {
-    const heard = controlHeard(this.state().instrument?.controls ?? [], cc, sent);
-    if (!heard) return;
+  private hear(heard: Heard): void {
     this.last.set(heard);
     const { id } = heard.control;
     const setting = { kind: 'set' as const, value: heard.value };
-    this.shown.movedTo(id, heard.value);
+    this.shown.movedTo(heard);
     if (this.records())
       this.store.dispatch(
         PatchActions.setControl({ control: id, setting, gesture: `heard ${id}` }),

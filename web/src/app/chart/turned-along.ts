@@ -97,6 +97,6 @@ export class TurnedAlong {
     const { instrument } = this.state();
     const control = instrument && controlThatFollows(instrument, 'wheel');
     if (!this.on() || !control) return;
-    this.shown.movedTo(control.id, travel);
+    this.shown.movedTo({ control, value: travel });
   }
 }

@@ -1,5 +1,5 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
-import { CLOCK_GONE, ClockLock, CLOCKS, readController } from '@hurrel/core';
+import { CLOCK_GONE, ClockLock, CLOCKS, type MovedController, readController } from '@hurrel/core';
 import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 
@@ -7,6 +7,13 @@ export interface ClockSource {
   tempo: number;
   /** Largest deviation of a clock in ms, either way. */
   jitter: number;
+}
+
+/** Where messages come in. */
+export interface MidiInput {
+  /** Stays the same from one visit to the next. */
+  id: string;
+  name: string;
 }
 
 /** What a clock may start and stop. */
@@ -28,8 +35,8 @@ export class MidiInService implements OnDestroy {
   readonly tempo = signal<number | null>(null);
   /** A clock was there and sends no more. */
   readonly gone = signal(false);
-  /** The controller that was moved last, whatever it was: each message is one of its own. */
-  readonly moved = signal<{ cc: number; sent: number } | null>(null);
+  /** The controller that was moved last, whatever it was, and where: each message is one of its own. */
+  readonly moved = signal<(MovedController & { input: MidiInput }) | null>(null);
   /** The simulated clock runs. */
   readonly running = signal(false);
   /** What the clock's start and stop reach. */
@@ -69,11 +76,11 @@ export class MidiInService implements OnDestroy {
     if (asked?.state === 'granted') await this.connect();
   }
 
-  take(bytes: ArrayLike<number>, seconds: number): void {
+  take(bytes: ArrayLike<number>, seconds: number, input = SIMULATED): void {
     if (bytes[0] === 0xfc) this.transport?.stop();
     const event = this.keys.midi(bytes);
     const moved = readController(bytes);
-    if (moved) this.moved.set(moved);
+    if (moved) this.moved.set({ ...moved, input });
     if (event?.type === 'start' || event?.type === 'continue') {
       this.lock.start();
       this.transport?.start();
@@ -148,9 +155,22 @@ export class MidiInService implements OnDestroy {
 
   private listen(): void {
     const inputs = [...(this.access?.inputs.values() ?? [])];
-    for (const input of inputs) {
-      input.onmidimessage = ({ data, timeStamp }) => data && this.take(data, timeStamp / 1000);
-    }
-    this.inputs.set(inputs.map((i) => i.name ?? 'A keyboard without a name'));
+    const names = numbered(inputs.map((i) => i.name ?? 'A keyboard without a name'));
+    inputs.forEach((input, i) => {
+      const from = { id: input.id, name: names[i]! };
+      input.onmidimessage = ({ data, timeStamp }) =>
+        data && this.take(data, timeStamp / 1000, from);
+    });
+    this.inputs.set(names);
   }
 }
+
+/** What no device has sent. */
+const SIMULATED: MidiInput = { id: '', name: '' };
+
+/** Names of which every one is told apart: what there is twice is numbered. */
+const numbered = (names: readonly string[]): string[] =>
+  names.map((name, i) => {
+    const before = names.slice(0, i).filter((other) => other === name).length;
+    return before > 0 ? `${name} ${before + 1}` : name;
+  });

@@ -3,7 +3,6 @@ import {
   Component,
   computed,
   effect,
-  inject,
   input,
   output,
   signal,
@@ -11,7 +10,6 @@ import {
 import {
   arrivedAt,
   controlBox,
-  controlHeard,
   drawControl,
   drawMovement,
   formatValue,
@@ -20,8 +18,8 @@ import {
   type Movement,
   type Patch,
 } from '@hurrel/core';
+import { HeardAt } from '../midi/heard-at';
 import { hearKnobs } from '../midi/hear-knobs';
-import { MidiInService } from '../midi/midi-in.service';
 import { Shapes } from '../ui/shapes';
 
 /** Ms that a control has to stand still where it shall. */
@@ -30,7 +28,7 @@ const STAYS_MS = 500;
 /** One movement, as large as the room allows: the control, its way, and the reading at its end. */
 @Component({
   selector: 'hur-movement',
-  imports: [Shapes],
+  imports: [HeardAt, Shapes],
   template: `
     <svg class="panel" [attr.viewBox]="view()" aria-hidden="true">
       <g hurShapes [shapes]="shapes()" />
@@ -69,10 +67,8 @@ const STAYS_MS = 500;
               · there
             }
           </p>
-        } @else if (midi.supported && midi.inputs().length === 0) {
-          <button type="button" class="btn" (click)="midi.connect()">
-            Hear its knobs over MIDI
-          </button>
+        } @else {
+          <hur-heard-at [panel]="panel()" [instrument]="instrument()" />
         }
       }
       @if (movement().note; as note) {
@@ -82,6 +78,7 @@ const STAYS_MS = 500;
   `,
   styles: `
     :host {
+      --heard-at: 19px;
       display: grid;
       grid-template-columns: minmax(160px, 250px) 1fr;
       gap: 28px;
@@ -140,6 +137,8 @@ const STAYS_MS = 500;
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class MovementView {
+  /** The panel before which one stands. */
+  readonly panel = input.required<string>();
   readonly instrument = input.required<Instrument>();
   readonly patch = input.required<Patch>();
   readonly movement = input.required<Movement>();
@@ -148,7 +147,6 @@ export class MovementView {
   /** It is heard over MIDI that the control stands where it shall, and stays there. */
   readonly arrived = output();
 
-  protected readonly midi = inject(MidiInService);
   private readonly heard = signal<Heard | null>(null);
   /** What the control was heard to stand at; empty when nothing was. */
   protected readonly stands = computed(() => {
@@ -171,10 +169,13 @@ export class MovementView {
       if (id !== of) this.heard.set(null);
       of = id;
     });
-    hearKnobs((cc, sent) => {
-      const heard = controlHeard([this.control()], cc, sent);
-      if (heard) this.heard.set(heard);
-    });
+    hearKnobs(
+      this.panel,
+      () => this.instrument().controls,
+      (heard) => {
+        if (heard.control.id === this.movement().control) this.heard.set(heard);
+      },
+    );
     effect((onCleanup) => {
       // On its way a hand passes the goal: it has arrived when it stays.
       if (!this.heard() || !this.there()) return;

@@ -2,6 +2,7 @@ import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } f
 import { Store } from '@ngrx/store';
 import { formatDistanceToNowStrict } from 'date-fns';
 import {
+  type Heard,
   type Instrument,
   type Patch,
   type PanelBefore,
@@ -9,9 +10,9 @@ import {
   type Shown,
   shownAfter,
   shownAs,
+  shownHeard,
   shownMoved,
   shownTurned,
-  type Value,
   wayBack,
 } from '@hurrel/core';
 import { ShownActions, shownFeature } from './shown.document';
@@ -39,6 +40,8 @@ export class ShownPanel {
   private readonly state = this.store.selectSignal(shownFeature.selectShownState);
   private readonly wanted = signal<Wanted | null>(null);
   private readonly known = signal<{ of: string; shown: Shown | null; origin: string } | null>(null);
+  /** Which panel it is; empty before that is known. */
+  readonly panel = computed(() => this.wanted()?.panel ?? '');
   /** What it showed when this rebuild was begun; null when nothing was known; undefined while that is being asked. */
   readonly began = computed(() => {
     const [wanted, known] = [this.wanted(), this.known()];
@@ -113,10 +116,9 @@ export class ShownPanel {
   }
 
   /** A control was heard to be moved by hand. */
-  movedTo(control: string, value: Value): void {
-    const rest = { cables: [], matrix: [] };
-    const settings = { [control]: { kind: 'set' as const, value } };
-    this.alongWith({ settings: {}, ...rest }, { settings, ...rest });
+  movedTo(heard: Heard): void {
+    const shown = this.now();
+    if (shown) this.say(shownHeard(shown, [heard], now()));
   }
 
   /** Somebody has turned things, nobody knows which. */

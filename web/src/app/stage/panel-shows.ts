@@ -8,8 +8,6 @@ import {
   workKey,
 } from '@hurrel/core';
 import { answer, API } from '../api/client';
-import { shownId } from '../shown/shown.document';
-import { SetDesk } from '../sets/set-desk';
 import { StageDesk } from './stage-desk';
 import { WalkLine } from '../walk/walk-line';
 
@@ -23,7 +21,6 @@ const LOADED: ReadonlySet<string> = new Set(['movement', 'row', 'entry', 'listen
 @Injectable()
 export class PanelShows implements OnDestroy {
   private readonly api = inject(API);
-  private readonly desk = inject(SetDesk);
   private readonly stage = inject(StageDesk);
   private readonly line = inject(WalkLine);
   private readonly unsent = new Map<string, Shown>();
@@ -32,8 +29,7 @@ export class PanelShows implements OnDestroy {
   /** Something was ticked, or taken back, of what a song wants on a panel. */
   moved(song: string, panelId: string): void {
     const goal = this.stage.goal(song, panelId);
-    const panel = this.desk.evening()?.panels.find((p) => p.id === panelId);
-    if (!goal || !panel) return;
+    if (!goal) return;
     const before = this.before(song, panelId) ?? panelAtStart(goal.face);
     const plan = planRebuild(goal.face, before, goal.patch);
     const marks = this.line.marks();
@@ -53,7 +49,7 @@ export class PanelShows implements OnDestroy {
       done,
       new Date().toISOString(),
     );
-    this.unsent.set(shownId(panel.instrument, panel.unit ?? ''), shown);
+    this.unsent.set(this.stage.keptAs(panelId), shown);
     this.soon(0);
   }
 

@@ -18,7 +18,9 @@ import {
   type Song,
   type SongPatch,
   workOfBreak,
+  workKey,
 } from '@hurrel/core';
+import { shownId } from '../shown/shown.document';
 import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 import type { TellRequest } from './messages';
@@ -159,6 +161,22 @@ export class StageDesk {
 
   panelName(panel: string): string {
     return this.desk.panelName(panel);
+  }
+
+  /** What a panel shows is kept under this: its unit's, or its instrument's. */
+  keptAs(id: string): string {
+    const panel = this.desk.evening()?.panels.find((p) => p.id === id);
+    return panel ? shownId(panel.instrument, panel.unit ?? '') : '';
+  }
+
+  /** When something was last done on a panel, for whichever song, in ms; never: -Infinity. */
+  doneAt(panel: string, step: string): number {
+    const marks = this.line.marks();
+    const times = this.songs().map(({ id }) => {
+      const mark = marks[workKey(id, panel, step)];
+      return mark?.value === 'done' ? Date.parse(mark.at) : -Infinity;
+    });
+    return Math.max(-Infinity, ...times);
   }
 
   songName(id: string): string {

@@ -29,6 +29,7 @@ import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.do
 import { SetDesk } from '../sets/set-desk';
 import { bookletOf, sheetsOf } from '../sets/sets.service';
 import { PanelShows } from './panel-shows';
+import { StageAstray } from './stage-astray';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
 import { Tellings } from './tellings';
@@ -49,6 +50,7 @@ const AHEAD = 2;
     HandMap,
     MovementView,
     RouterLink,
+    StageAstray,
     StageCheck,
     StageHead,
     StageReady,

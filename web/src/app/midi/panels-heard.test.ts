@@ -1,0 +1,100 @@
+import { jest } from '@jest/globals';
+import { signal } from '@angular/core';
+import { TestBed } from '@angular/core/testing';
+import { API } from '../api/client';
+import { type Answer, answerOf, problemOf } from '../../testing/answers';
+import { MidiInService } from './midi-in.service';
+import { PanelInputs, type Place } from './panel-inputs';
+import { PanelsHeard } from './panels-heard';
+
+const place = (channel: number): Place => ({ input: { id: 'one', name: 'one' }, channel });
+
+function listen(answers: () => Answer) {
+  localStorage.clear();
+  const moved = signal<(Place & { cc: number; sent: number }) | null>(null);
+  const told: unknown[] = [];
+  const heard = {
+    $post: async (asked: unknown) => {
+      told.push(asked);
+      return answers();
+    },
+  };
+  TestBed.configureTestingModule({
+    providers: [
+      { provide: API, useValue: { shown: { ':panel': { heard } } } },
+      { provide: MidiInService, useValue: { moved, connectIfAllowed: async () => undefined } },
+    ],
+  });
+  TestBed.inject(PanelInputs).say('unit-a', place(1));
+  const panels = TestBed.inject(PanelsHeard);
+  const move = (channel: number, cc: number, sent: number): void => {
+    moved.set({ ...place(channel), cc, sent });
+    TestBed.tick();
+  };
+  const later = (ms: number) => jest.advanceTimersByTimeAsync(ms);
+  return { panels, told, move, later };
+}
+const ok = () => answerOf({ shown: null });
+
+describe('panels that are heard', () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
+
+  it('are told together when the hand rests, each control where it was last', async () => {
+    const { panels, told, move, later } = listen(ok);
+    move(1, 74, 10);
+    move(1, 74, 60);
+    move(1, 71, 5);
+    await later(300);
+    expect(told).toEqual([]);
+    await later(200);
+    expect(told).toEqual([
+      {
+        param: { panel: 'unit-a' },
+        json: {
+          moved: [
+            { cc: 74, sent: 60 },
+            { cc: 71, sent: 5 },
+          ],
+        },
+      },
+    ]);
+    expect([...panels.of('unit-a')].map(([cc, { sent }]) => [cc, sent])).toEqual([
+      [74, 60],
+      [71, 5],
+    ]);
+    await later(60_000);
+    expect(told).toHaveLength(1);
+  });
+
+  it('are not believed where nobody has said what is heard there', async () => {
+    const { panels, told, move, later } = listen(ok);
+    move(2, 74, 10);
+    await later(1000);
+    expect(told).toEqual([]);
+    expect(panels.of('unit-a').size).toBe(0);
+  });
+
+  it('are told again until the server has it', async () => {
+    let away = true;
+    const gone = () => problemOf('away');
+    const { told, move, later } = listen(() => (away ? gone() : ok()));
+    move(1, 74, 10);
+    await later(500);
+    expect(told).toHaveLength(1);
+    away = false;
+    await later(4000);
+    expect(told).toHaveLength(2);
+    await later(60_000);
+    expect(told).toHaveLength(2);
+  });
+
+  it('are left to the page that stands before them', async () => {
+    const { panels, told, move, later } = listen(ok);
+    TestBed.runInInjectionContext(() => panels.tellsItself(() => 'unit-a'));
+    move(1, 74, 10);
+    await later(1000);
+    expect(told).toEqual([]);
+    expect(panels.of('unit-a').get(74)?.sent).toBe(10);
+  });
+});

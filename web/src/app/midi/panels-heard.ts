@@ -1,0 +1,86 @@
+import {
+  DestroyRef,
+  effect,
+  inject,
+  Injectable,
+  type OnDestroy,
+  signal,
+  untracked,
+} from '@angular/core';
+import { answer, API } from '../api/client';
+import { MidiInService } from './midi-in.service';
+import { PanelInputs } from './panel-inputs';
+
+/** Ms after the last movement until it is told; and until what could not be told is tried again. */
+const REST_MS = 400;
+const AGAIN_MS = 4000;
+
+/** By controller number, the value that was sent last, and when in ms. */
+export type Sent = ReadonlyMap<number, { sent: number; at: number }>;
+const NOTHING: Sent = new Map();
+
+/**
+ * Hears every panel of which somebody has said where it is heard, whatever page is open: what it shows is known from then on.
+ */
+@Injectable({ providedIn: 'root' })
+export class PanelsHeard implements OnDestroy {
+  private readonly midi = inject(MidiInService);
+  private readonly inputs = inject(PanelInputs);
+  private readonly api = inject(API);
+  private readonly all = signal<ReadonlyMap<string, Sent>>(new Map());
+  private readonly untold = new Map<string, Sent>();
+  /** Panels of which a page tells itself what is heard. */
+  private readonly elsewhere = new Set<() => string>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    void this.midi.connectIfAllowed();
+    effect(() => {
+      const last = this.midi.moved();
+      const panel = last && untracked(() => this.inputs.panelAt(last));
+      if (!last || !panel) return;
+      untracked(() => this.take(panel, last.cc, last.sent));
+    });
+  }
+
+  /** What a panel has sent since this page was opened. */
+  of(panel: string): Sent {
+    return this.all().get(panel) ?? NOTHING;
+  }
+
+  /** What is heard of this panel is told by whoever stands before it, as long as they are there. In an injection context. */
+  tellsItself(panel: () => string): void {
+    this.elsewhere.add(panel);
+    inject(DestroyRef).onDestroy(() => this.elsewhere.delete(panel));
+  }
+
+  ngOnDestroy(): void {
+    clearTimeout(this.timer);
+  }
+
+  private take(panel: string, cc: number, sent: number): void {
+    const last = { sent, at: Date.now() };
+    this.all.update((all) => new Map(all).set(panel, new Map(all.get(panel)).set(cc, last)));
+    if ([...this.elsewhere].some((of) => of() === panel)) return;
+    this.untold.set(panel, new Map(this.untold.get(panel)).set(cc, last));
+    this.soon(REST_MS);
+  }
+
+  private soon(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.tell(), ms);
+  }
+
+  private async tell(): Promise<void> {
+    for (const [panel, sent] of this.untold) {
+      const moved = [...sent].map(([cc, last]) => ({ cc, sent: last.sent }));
+      try {
+        const to = this.api.shown[':panel'].heard;
+        await answer(to.$post({ param: { panel }, json: { moved } }));
+        if (this.untold.get(panel) === sent) this.untold.delete(panel);
+      } catch {
+        return this.soon(AGAIN_MS);
+      }
+    }
+  }
+}
