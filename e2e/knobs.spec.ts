@@ -84,3 +84,69 @@ test('a movement of a rebuild is done when the knob is heard to stay where it sh
     }
   await expect(progress).not.toHaveAttribute('aria-valuenow', before!);
 });
+
+test('what was turned while a song was played is told on stage, and known everywhere', async ({
+  page,
+  api,
+}) => {
+  const patch = await api.idOf('Low Tide haze');
+  const instrument = await api.get<{ controls: { id: string; cc?: number }[] }>(
+    '/instruments/marram-estuary',
+  );
+  const ccOf = (id: string): number => instrument.controls.find((c) => c.id === id)!.cc!;
+  const { unit, id: unitId } = await api.post<{ id: string; unit: { instrument: string } }>(
+    '/units',
+    { instrument: 'marram-estuary', name: 'The one with the scratch' },
+  );
+  expect(unit.instrument).toBe('marram-estuary');
+  const play = { panel: 'e', patch };
+  const set = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Two low tides',
+    people: [{ id: 'low', name: 'low keys' }],
+    panels: [{ id: 'e', name: 'Estuary', instrument: 'marram-estuary', unit: unitId, by: 'low' }],
+    songs: [
+      { id: 'one', name: 'Low Tide', pause: 900, plays: [play] },
+      { id: 'two', name: 'Low Tide once more', pause: 60, plays: [play] },
+    ],
+  });
+  await page.addInitScript(plugIn);
+  await page.goto(`/set/${set.id}/stage`);
+  await page.getByRole('button', { name: 'Begin the evening' }).click();
+  await page.getByRole('button', { name: 'Hear its knobs over MIDI' }).click();
+  await turns(page, ccOf('resonance'), 90, 3);
+  await isThis(page).click();
+  const progress = page.getByRole('progressbar', { name: 'Done in this break' });
+  for (let i = 0; i < 80 && (await page.getByTestId('target').count()) > 0; i++) {
+    const before = await progress.getAttribute('aria-valuenow');
+    await page.keyboard.press('Space');
+    await expect(progress).not.toHaveAttribute('aria-valuenow', before!);
+  }
+  await page.keyboard.press('Space');
+  await expect(page.getByText('Nothing to move for')).toBeVisible();
+  // Both at once, as two hands do.
+  await page.evaluate(
+    ([one, other]) => {
+      const { knob } = window as unknown as { knob: Knob };
+      knob(one!, 120, 3);
+      knob(other!, 3, 3);
+    },
+    [ccOf('resonance'), ccOf('env1-attack')],
+  );
+  const turned = page.getByRole('status', { name: 'Turned by hand' });
+  await expect(turned.getByRole('paragraph')).toHaveCount(2);
+  await expect(page.getByText('Only what was turned goes back')).toBeVisible();
+  const shown = () =>
+    api.get<{ shown: { panel: { settings: Record<string, { value: number }> } } | null }>(
+      `/shown/unit-${unitId}`,
+    );
+  await expect
+    .poll(async () => (await shown()).shown?.panel.settings['resonance']!.value)
+    .toBeCloseTo(0.5 + 56 / 126, 9);
+  const { settings } = (await api.get(`/patches/${patch}`)).patch;
+  const back = Math.round(128 * (settings['resonance']!.value as number));
+  await turns(page, ccOf('resonance'), back, 3);
+  await expect(turned.getByRole('paragraph')).toHaveCount(1);
+  await expect(turned).toContainText('attack');
+});

@@ -1,16 +1,11 @@
 import { signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideState, Store } from '@ngrx/store';
-import {
-  type Control,
-  instrumentSchema,
-  type MovedController,
-  type Patch,
-  shownAs,
-} from '@hurrel/core';
+import { type Control, instrumentSchema, type Patch, shownAs } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
+import { Subject } from 'rxjs';
 import { openPatch } from '../../testing/open-patch';
-import { type MidiInput, MidiInService } from '../midi/midi-in.service';
+import { MidiInService, type MovedAt } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { ShownActions, shownFeature, shownId } from '../shown/shown.document';
@@ -26,7 +21,7 @@ const curlew = {
   ),
 };
 const input = { id: 'one', name: 'Curlew' };
-const moved = signal<(MovedController & { input: MidiInput }) | null>(null);
+let moved = new Subject<MovedAt>();
 let fixture: ComponentFixture<KnobsHeard>;
 const page = (): HTMLElement => fixture.nativeElement as HTMLElement;
 const patch = (): Patch =>
@@ -37,7 +32,8 @@ const panelAt = (control: string): unknown =>
 
 async function open(instrument = curlew): Promise<void> {
   localStorage.clear();
-  moved.set({ input, channel: 1, cc: 74, sent: 3 });
+  moved = new Subject();
+  moved.next({ input, channel: 1, cc: 74, sent: 3 });
   openPatch(instrument, {}, [
     provideState(shownFeature),
     ShownPanel,
@@ -66,7 +62,7 @@ async function open(instrument = curlew): Promise<void> {
   await fixture.whenStable();
 }
 const move = async (cc: number, sent: number, channel = 1): Promise<void> => {
-  moved.set({ input, channel, cc, sent });
+  moved.next({ input, channel, cc, sent });
   await fixture.whenStable();
 };
 

@@ -1,7 +1,7 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { controlLabel, formatValue, type Instrument } from '@hurrel/core';
+import { controlHeard, controlLabel, formatValue, type Instrument } from '@hurrel/core';
 import { MidiInService } from './midi-in.service';
-import { PanelInputs } from './panel-inputs';
+import { PanelInputs, type Place } from './panel-inputs';
 
 /** Lets MIDI in, and asks whether it is this panel that is heard. */
 @Component({
@@ -14,7 +14,7 @@ import { PanelInputs } from './panel-inputs';
     } @else if (midi.inputs().length === 0) {
       <button type="button" class="btn" (click)="midi.connect()">Hear its knobs over MIDI</button>
     } @else if (asks(); as asks) {
-      <div role="status">
+      <div role="status" class="asks">
         <p>
           {{ asks.name }} <strong class="mono">{{ asks.reads }}</strong> was heard at
           <b>{{ asks.at }}</b>. Is it this panel?
@@ -45,8 +45,21 @@ import { PanelInputs } from './panel-inputs';
       margin: 0 0 4px;
       font-size: var(--heard-at, 13.5px);
     }
-    div .btn {
+    p .btn {
+      padding: 1px 8px;
+      font-size: inherit;
+    }
+    .asks {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 8px;
+    }
+    .asks p {
+      flex-basis: 100%;
+    }
+    .asks .btn {
       min-height: 44px;
+      font-size: var(--heard-at, 13.5px);
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -66,15 +79,17 @@ export class HeardAt {
   protected readonly asks = computed(() => {
     const asked = this.inputs.asked();
     if (asked?.panel !== this.panel()) return null;
-    const { place, heard } = asked;
-    return {
-      place,
-      name: controlLabel(this.instrument(), heard.control.id),
-      reads: formatValue(heard.control, heard.value),
-      at: nameOf(place),
-    };
+    const { moved } = asked;
+    const heard = controlHeard(this.instrument().controls, moved.cc, moved.sent);
+    return (
+      heard && {
+        place: moved,
+        name: controlLabel(this.instrument(), heard.control.id),
+        reads: formatValue(heard.control, heard.value),
+        at: nameOf(moved),
+      }
+    );
   });
 }
 
-const nameOf = ({ input, channel }: { input: { name: string }; channel: number }): string =>
-  `${input.name}, channel ${channel}`;
+const nameOf = ({ input, channel }: Place): string => `${input.name}, channel ${channel}`;

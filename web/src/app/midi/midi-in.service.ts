@@ -1,5 +1,6 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
 import { CLOCK_GONE, ClockLock, CLOCKS, type MovedController, readController } from '@hurrel/core';
+import { Subject } from 'rxjs';
 import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
 
@@ -15,6 +16,9 @@ export interface MidiInput {
   id: string;
   name: string;
 }
+
+/** A controller that was moved, and where that came in. */
+export type MovedAt = MovedController & { input: MidiInput };
 
 /** What a clock may start and stop. */
 export interface Transport {
@@ -35,8 +39,8 @@ export class MidiInService implements OnDestroy {
   readonly tempo = signal<number | null>(null);
   /** A clock was there and sends no more. */
   readonly gone = signal(false);
-  /** The controller that was moved last, whatever it was, and where: each message is one of its own. */
-  readonly moved = signal<(MovedController & { input: MidiInput }) | null>(null);
+  /** Controllers that are moved, whatever they are for: every message, also of two knobs at once. */
+  readonly moved = new Subject<MovedAt>();
   /** The simulated clock runs. */
   readonly running = signal(false);
   /** What the clock's start and stop reach. */
@@ -80,7 +84,7 @@ export class MidiInService implements OnDestroy {
     if (bytes[0] === 0xfc) this.transport?.stop();
     const event = this.keys.midi(bytes);
     const moved = readController(bytes);
-    if (moved) this.moved.set({ ...moved, input });
+    if (moved) this.moved.next({ ...moved, input });
     if (event?.type === 'start' || event?.type === 'continue') {
       this.lock.start();
       this.transport?.start();

@@ -1,12 +1,15 @@
 import { TestBed } from '@angular/core/testing';
-import type { Heard } from '@hurrel/core';
+import { Subject } from 'rxjs';
+import { MidiInService, type MovedAt } from './midi-in.service';
 import { PanelInputs, type Place } from './panel-inputs';
 
 const place = (id: string, channel: number): Place => ({ input: { id, name: id }, channel });
 const first = place('one', 1);
 const second = place('one', 2);
+const moved = new Subject<MovedAt>();
 const open = (): PanelInputs => {
   TestBed.resetTestingModule();
+  TestBed.configureTestingModule({ providers: [{ provide: MidiInService, useValue: { moved } }] });
   return TestBed.inject(PanelInputs);
 };
 
@@ -27,6 +30,19 @@ describe('where panels are heard', () => {
     }
   });
 
+  it('is said of what was heard, which is then heard again', () => {
+    const inputs = open();
+    const heard: MovedAt[] = [];
+    const listening = moved.subscribe((m) => heard.push(m));
+    const asked = { ...first, cc: 74, sent: 9 };
+    inputs.asked.set({ panel: 'a', moved: asked });
+    inputs.say('a', asked);
+    expect(heard).toEqual([asked]);
+    expect(inputs.of('a')).toEqual(first);
+    expect(inputs.asked()).toBeNull();
+    listening.unsubscribe();
+  });
+
   it('is one panel at each place: who says so last is right', () => {
     const inputs = open();
     inputs.say('a', first);
@@ -37,7 +53,7 @@ describe('where panels are heard', () => {
 
   it('is not asked again on this visit where it was denied, until it is to be asked anew', () => {
     const inputs = open();
-    inputs.asked.set({ panel: 'a', place: first, heard: {} as Heard });
+    inputs.asked.set({ panel: 'a', moved: { ...first, cc: 74, sent: 9 } });
     inputs.deny('a', first);
     expect(inputs.asked()).toBeNull();
     expect(inputs.isHeard('a', first)).toBe('no');

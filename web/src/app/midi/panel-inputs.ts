@@ -1,7 +1,6 @@
-import { Injectable, signal } from '@angular/core';
-import type { Heard } from '@hurrel/core';
+import { inject, Injectable, signal } from '@angular/core';
 import * as z from 'zod';
-import type { MidiInput } from './midi-in.service';
+import { type MidiInput, MidiInService, type MovedAt } from './midi-in.service';
 
 /** An input and a channel: where one device is heard. */
 export interface Place {
@@ -25,11 +24,12 @@ const keptSchema = z.record(
  */
 @Injectable({ providedIn: 'root' })
 export class PanelInputs {
+  private readonly midi = inject(MidiInService);
   private readonly known = signal(read());
   /** What is no panel that anybody asked of, on this visit. */
   private readonly others = signal<readonly string[]>([]);
   /** The last that was heard where nobody knows what is heard there. */
-  readonly asked = signal<{ panel: string; place: Place; heard: Heard } | null>(null);
+  readonly asked = signal<{ panel: string; moved: MovedAt } | null>(null);
 
   /** Where a panel is heard. */
   of(panel: string): Place | undefined {
@@ -49,10 +49,13 @@ export class PanelInputs {
     return taken || this.others().includes(`${panel} ${keyOf(place)}`) ? 'no' : 'unknown';
   }
 
-  /** The panel is heard there, and no other. */
-  say(panel: string, place: Place): void {
+  /** The panel is heard there, and no other; what was asked of is heard again. */
+  say(panel: string, { input, channel }: Place): void {
+    const place = { input, channel };
+    const asked = this.asked();
     const others = Object.entries(this.known()).filter(([, other]) => !same(other, place));
     this.keep({ ...Object.fromEntries(others), [panel]: place });
+    if (asked) this.midi.moved.next(asked.moved);
   }
 
   /** Something else is heard there. */

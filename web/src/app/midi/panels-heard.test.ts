@@ -1,9 +1,9 @@
 import { jest } from '@jest/globals';
-import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { API } from '../api/client';
+import { Subject } from 'rxjs';
 import { type Answer, answerOf, problemOf } from '../../testing/answers';
-import { MidiInService } from './midi-in.service';
+import { MidiInService, type MovedAt } from './midi-in.service';
 import { PanelInputs, type Place } from './panel-inputs';
 import { PanelsHeard } from './panels-heard';
 
@@ -11,7 +11,7 @@ const place = (channel: number): Place => ({ input: { id: 'one', name: 'one' }, 
 
 function listen(answers: () => Answer) {
   localStorage.clear();
-  const moved = signal<(Place & { cc: number; sent: number }) | null>(null);
+  const moved = new Subject<MovedAt>();
   const told: unknown[] = [];
   const heard = {
     $post: async (asked: unknown) => {
@@ -28,8 +28,7 @@ function listen(answers: () => Answer) {
   TestBed.inject(PanelInputs).say('unit-a', place(1));
   const panels = TestBed.inject(PanelsHeard);
   const move = (channel: number, cc: number, sent: number): void => {
-    moved.set({ ...place(channel), cc, sent });
-    TestBed.tick();
+    moved.next({ ...place(channel), cc, sent });
   };
   const later = (ms: number) => jest.advanceTimersByTimeAsync(ms);
   return { panels, told, move, later };

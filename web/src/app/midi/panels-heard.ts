@@ -1,12 +1,5 @@
-import {
-  DestroyRef,
-  effect,
-  inject,
-  Injectable,
-  type OnDestroy,
-  signal,
-  untracked,
-} from '@angular/core';
+import { DestroyRef, inject, Injectable, type OnDestroy, signal } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { answer, API } from '../api/client';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
@@ -35,11 +28,9 @@ export class PanelsHeard implements OnDestroy {
 
   constructor() {
     void this.midi.connectIfAllowed();
-    effect(() => {
-      const last = this.midi.moved();
-      const panel = last && untracked(() => this.inputs.panelAt(last));
-      if (!last || !panel) return;
-      untracked(() => this.take(panel, last.cc, last.sent));
+    this.midi.moved.pipe(takeUntilDestroyed()).subscribe((last) => {
+      const panel = this.inputs.panelAt(last);
+      if (panel) this.take(panel, last.cc, last.sent);
     });
   }
 

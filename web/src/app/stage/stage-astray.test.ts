@@ -5,6 +5,7 @@ import estuaryFile from '../../../../library/instruments/marram-estuary.json';
 import { PanelsHeard, type Sent } from '../midi/panels-heard';
 import { StageAstray } from './stage-astray';
 import { StageDesk } from './stage-desk';
+import { TurnedByHand } from './turned-by-hand';
 
 const face = instrumentSchema.parse(estuaryFile);
 const [first, second] = ['resonance', 'env1-attack'].map((id) =>
@@ -17,6 +18,7 @@ async function stand(done: Record<string, number> = {}, open: string[] = []) {
   const sent = signal<Sent>(new Map([[first!.cc!, { sent: 127, at: 100 }]]));
   TestBed.configureTestingModule({
     providers: [
+      TurnedByHand,
       {
         provide: PanelsHeard,
         useValue: { of: (id: string) => (id === 'unit-e' ? sent() : new Map()) },

@@ -1,15 +1,13 @@
-import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { astray, controlLabel, formatSetting, formatValue, type Instrument } from '@hurrel/core';
-import { PanelsHeard } from '../midi/panels-heard';
-import { StageDesk } from './stage-desk';
+import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { TurnedByHand } from './turned-by-hand';
 
 /** What was turned while a song was played, as far as panels say it over MIDI, and stands wrong for the next. */
 @Component({
   selector: 'hur-stage-astray',
   template: `
-    @if (all().length > 0) {
+    @if (turned.all().length > 0) {
       <section role="status" aria-label="Turned by hand">
-        @for (one of all(); track one.key) {
+        @for (one of turned.all(); track one.key) {
           <p>
             <span class="quiet">{{ one.panel }}</span> {{ one.name }}
             <span class="quiet">was turned to {{ one.stands }}:</span>
@@ -39,38 +37,5 @@ import { StageDesk } from './stage-desk';
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class StageAstray {
-  private readonly stage = inject(StageDesk);
-  private readonly heard = inject(PanelsHeard);
-
-  /** Without what is to be moved in this break anyhow. */
-  protected readonly all = computed(() => {
-    const song = this.stage.song()?.id ?? '';
-    const open = new Set(this.stage.turn().map((w) => `${w.panel} ${w.step.id}`));
-    return this.stage.plays().flatMap(({ panel }) => {
-      const goal = this.stage.goal(song, panel);
-      if (!goal) return [];
-      return astray(goal.face.controls, goal.patch.settings, this.since(panel, goal.face))
-        .filter(({ control }) => !open.has(`${panel} ${control.id}`))
-        .map(({ control, value, shall }) => ({
-          key: `${panel} ${control.id}`,
-          panel: this.stage.panelName(panel),
-          name: controlLabel(goal.face, control.id),
-          stands: formatValue(control, value),
-          shall: formatSetting(control, shall),
-        }));
-    });
-  });
-
-  /** What a panel has sent of controls that nobody has set since, nor loaded over. */
-  private since(panel: string, { controls }: Instrument): Map<number, number> {
-    const sent = this.heard.of(this.stage.keptAs(panel));
-    const loaded = this.stage.doneAt(panel, 'load');
-    return new Map(
-      controls.flatMap(({ id, cc }): [number, number][] => {
-        const last = cc === undefined ? undefined : sent.get(cc);
-        const set = last && Math.max(loaded, this.stage.doneAt(panel, id));
-        return last && set! < last.at ? [[cc!, last.sent]] : [];
-      }),
-    );
-  }
+  protected readonly turned = inject(TurnedByHand);
 }

@@ -33,6 +33,7 @@ import { StageAstray } from './stage-astray';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
 import { Tellings } from './tellings';
+import { TurnedByHand } from './turned-by-hand';
 import { StageHead } from './stage-head';
 import { StageReady } from './stage-ready';
 import { StageStart } from './stage-start';
@@ -57,7 +58,7 @@ const AHEAD = 2;
     StageStart,
     StageWhere,
   ],
-  providers: [SetDesk, WalkLine, StageDesk, PanelShows, Tellings],
+  providers: [SetDesk, WalkLine, StageDesk, PanelShows, Tellings, TurnedByHand],
   templateUrl: './stage-page.html',
   styleUrl: './stage-page.scss',
   // It is dark on stage, whatever the light of the desk.

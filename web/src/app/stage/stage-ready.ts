@@ -4,6 +4,7 @@ import { WalkLine } from '../walk/walk-line';
 import { StageAgain } from './stage-again';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
+import { TurnedByHand } from './turned-by-hand';
 
 /** When nothing is left to move: which key tells that all is well, and how far the others are. */
 @Component({
@@ -17,6 +18,7 @@ export class StageReady {
   private readonly desk = inject(SetDesk);
   protected readonly stage = inject(StageDesk);
   protected readonly line = inject(WalkLine);
+  private readonly turned = inject(TurnedByHand);
 
   /** Panels of this person on which the song plays something that is gone. */
   protected readonly gone = computed(() => {
@@ -28,6 +30,7 @@ export class StageReady {
   /** How it stands, before the song's name. */
   protected readonly stands = computed(() => {
     if (this.stage.song()?.kind === 'reserve') return 'In reserve, and not planned:';
+    if (this.turned.all().length > 0) return 'Only what was turned goes back for';
     if (this.stage.work().length > 0) return 'All set for';
     return this.gone().length > 0 ? 'Nothing known for' : 'Nothing to move for';
   });
