@@ -1,11 +1,17 @@
+import { waysOfStoring } from './choose-stored';
 import { leastWork } from './least-work';
 import { type EveningPlan, planEvening } from './plan';
 import { product } from './product';
 import type { Evening, Song, SongPatch } from './schema';
+import { storingOf } from './stored';
 import { nameOf, type Ways } from './ways';
 
 /** Free songs up to which every order is tried; above, songs are moved until none helps. */
 export const TRIED = 7;
+
+/** Evenings that are planned to find the best order, where every one is. */
+const MOST_PLANS = 5040;
+const factorial = (n: number): number => (n < 2 ? 1 : n * factorial(n - 1));
 
 /** Most ways of sharing songs out among equal panels that are followed at once. */
 const FOLLOWED = 600;
@@ -40,23 +46,28 @@ export function betterOrder(
   told: (lacking: number) => void = () => undefined,
 ): Better {
   const free = evening.songs.flatMap((s, i) => (s.fixed || s.kind !== 'song' ? [] : [i]));
-  const exact = free.length <= TRIED;
+  const every = free.length <= TRIED;
+  const storings = waysOfStoring(storingOf(evening, ways).storing);
   // Where not every order is tried, orders are compared without compromises: a seventh of the time.
-  let best: Better = { evening, plan: planEvening(evening, ways, !exact), exact };
+  const effort = !every
+    ? 'plain'
+    : storings * factorial(free.length) <= MOST_PLANS
+      ? 'all'
+      : 'stored';
+  const exact = effort === 'all';
+  let best: Better = { evening, plan: planEvening(evening, ways, effort), exact };
   const consider = (order: readonly number[]): boolean => {
     const next = ordered(evening, free, order);
-    const plan = planEvening(next, ways, !exact);
+    const plan = planEvening(next, ways, effort);
     if (!less(cost(plan), cost(best.plan))) return false;
     best = { ...best, evening: next, plan };
     told(cost(plan)[0]);
     return true;
   };
-  if (exact) {
-    for (const order of permutations(free)) consider(order);
-    return best;
-  }
+  if (every) for (const order of permutations(free)) consider(order);
+  if (exact) return { ...best, exact: cost(best.plan)[0] < 1e-9 || best.plan.handedSure };
   let order = free;
-  for (let helped = true; helped;) {
+  for (let helped = !every; helped;) {
     helped = false;
     for (let from = 0; from < order.length; from++) {
       for (let to = 0; to < order.length; to++) {
@@ -71,7 +82,7 @@ export function betterOrder(
   }
   const [was, is] = [planEvening(evening, ways), planEvening(best.evening, ways)];
   const found = less(cost(is), cost(was)) ? { ...best, plan: is } : { evening, plan: was, exact };
-  const takes = planEvening(found.evening, ways, true).seconds;
+  const takes = planEvening(found.evening, ways, 'plain').seconds;
   return { ...found, bound: { least: leastWork(evening, ways), takes } };
 }
 
@@ -92,9 +103,9 @@ function* permutations(of: readonly number[]): Generator<number[]> {
 
 /**
  * Which of several equal panels plays what: the least that is lacking in the breaks, then the least work over the evening.
- * The least work is found by a dynamic programme over the songs, exact as long as no more than 600 states of the panels are
- * worth following. Where time is lacking in what it finds, every way of sharing is tried up to 256 of them; above, single
- * songs are put on other panels as long as that helps, and the result is not said to be the best.
+ * Every way of sharing is tried up to 256 of them. Above, the least work is found by a dynamic programme over the songs, exact
+ * as long as no more than 600 states of the panels are worth following; where time is lacking in what it finds, single songs
+ * are put on other panels as long as that helps, and the result is not said to be the best.
  */
 export function betterPanels(evening: Evening, ways: Ways): Better {
   let exact = true;
@@ -108,16 +119,30 @@ export function betterPanels(evening: Evening, ways: Ways): Better {
     songs = shared.songs;
     exact &&= shared.exact;
   }
+  const storings = waysOfStoring(storingOf(evening, ways).storing);
   const planned = (of: readonly Song[]): Better => {
     const next = { ...evening, songs: [...of] };
-    return { evening: next, plan: planEvening(next, ways), exact };
+    return { evening: next, plan: planEvening(next, ways, 'stored'), exact };
   };
+  const found = sharePanels(evening, songs, groups, planned);
+  if (storings === 1) return found;
+  const [was, is] = [planEvening(evening, ways), planEvening(found.evening, ways)];
+  const best = less(cost(is), cost(was))
+    ? { ...found, plan: is }
+    : { ...found, evening, plan: was };
+  return { ...best, exact: found.exact && cost(best.plan)[0] === 0 };
+}
+
+/** The best of the ways that are tried. */
+function sharePanels(
+  evening: Evening,
+  songs: readonly Song[],
+  groups: readonly (readonly string[])[],
+  planned: (of: readonly Song[]) => Better,
+): Better {
   const better = (a: Better, b: Better): Better => (less(cost(b.plan), cost(a.plan)) ? b : a);
-  const printed = { evening, plan: planEvening(evening, ways), exact };
-  const cheapest = planned(songs);
-  const found = better(printed, cheapest);
-  const [lacking] = cost(cheapest.plan);
-  if (lacking === 0) return found;
+  const printed = planned(evening.songs);
+  const found = better(printed, planned(songs));
   const others = songs.map((song) => otherShares(song, groups));
   const all = others.reduce((count, some) => count * some.length, 1);
   if (all <= MOST_SHARES) {
@@ -125,6 +150,10 @@ export function betterPanels(evening: Evening, ways: Ways): Better {
     for (const way of product(others)) best = better(best, { ...planned(way), exact: true });
     return best;
   }
+  const { kept, compromises } = found.plan;
+  // What is loaded, or stands for two songs, the programme over the songs does not know of.
+  const known = kept.length === 0 && compromises.length === 0;
+  if (cost(found.plan)[0] === 0) return { ...found, exact: found.exact && known };
   let best: Better = { ...found, exact: false };
   for (let helped = true; helped;) {
     helped = false;

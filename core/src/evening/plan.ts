@@ -1,9 +1,18 @@
+import { chooseStored, type Goes } from './choose-stored';
 import { type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
 import { freeIn, moverOf } from './mover';
 import type { Evening, StagePanel } from './schema';
 import { type Job, type Portion, shareOut } from './share-out';
-import { type Kept, keepSounds, loadingSteps, secondsOf } from './stored';
+import {
+  keptAs,
+  type Kept,
+  loadingSteps,
+  secondsOf,
+  type Sound,
+  sparingMost,
+  storingOf,
+} from './stored';
 import { nameOf, type Standing, type Ways, type Work, workOf } from './ways';
 
 export type { Portion } from './share-out';
@@ -42,12 +51,18 @@ export interface EveningPlan {
   handed: { song: string; panel: string; person: string }[];
   /** No other way of sharing the changeovers out lacks less time. */
   handedSure: boolean;
+  /** No other choice of what is stored lacks less time. */
+  keptSure: boolean;
 }
 
 /** What has to be moved on a panel for a song. */
 interface Changeover {
   panel: StagePanel;
   song: string;
+  /** What shall stand there. */
+  name: string;
+  /** It is loaded. */
+  loaded: boolean;
   /** Number of the song. */
   until: number;
   /** Number of the last song that is played on the panel before; -1 when there is none. */
@@ -66,10 +81,36 @@ interface Changeover {
  * somebody do not suffice they work during songs too, in which they have the hands for it; and where that does not suffice
  * either, others who may move a panel make a changeover on it.
  *
- * @param plain without compromises, and never all ways of sharing changeovers out: a seventh of the time
+ * What is stored before is what leaves the least time lacking, then the least work.
+ *
+ * @param effort `plain`: without compromises, and never all ways of sharing changeovers out, a seventh of the time; `stored`: what
+ * spares the most is stored, whether breaks lack time or not
  */
-export function planEvening(evening: Evening, ways: Ways, plain = false): EveningPlan {
-  const { kept, unknown } = keepSounds(evening, ways);
+export function planEvening(
+  evening: Evening,
+  ways: Ways,
+  effort: 'all' | 'stored' | 'plain' = 'all',
+): EveningPlan {
+  const { storing, unknown } = storingOf(evening, ways);
+  const goes = (chosen: readonly (readonly Sound[])[]): EveningPlan & Goes => {
+    const kept = storing.flatMap((one, i) => keptAs(evening, ways, one, chosen[i]!));
+    return planKept(evening, ways, kept, effort === 'plain');
+  };
+  const { best, sure } =
+    effort === 'all'
+      ? chooseStored(storing, goes, ({ panel }, { play }) => `${panel.id} ${nameOf(play)}`)
+      : { best: goes(storing.map(sparingMost)), sure: storing.length === 0 };
+  const { lacking: _, pressing: __, ...plan } = best;
+  return { ...plan, noPlaces: unknown, keptSure: sure };
+}
+
+/** The same, when it is said what is stored. */
+export function planKept(
+  evening: Evening,
+  ways: Ways,
+  kept: Kept[],
+  plain: boolean,
+): EveningPlan & Goes {
   const { changeovers, gone, compromises } = changeoversOf(evening, ways, kept, plain);
   const { laid, sure } = handOver(
     changeovers.map(({ panel }) => [
@@ -87,8 +128,16 @@ export function planEvening(evening: Evening, ways: Ways, plain = false): Evenin
     worst,
     gone,
     kept,
-    noPlaces: unknown,
+    noPlaces: [],
+    keptSure: false,
     compromises,
+    lacking: laid.lacking,
+    pressing: new Set(
+      laid.pressing.flatMap((i) => {
+        const { panel, name, loaded } = changeovers[i]!;
+        return loaded ? [] : [`${panel.id} ${name}`];
+      }),
+    ),
     handed: changeovers.flatMap(({ panel, song }, i) => {
       const person = laid.who[i]!;
       return person === moverOf(evening, panel) ? [] : [{ song, panel: panel.id, person }];
@@ -136,6 +185,8 @@ function changeoversOf(
         changeovers.push({
           panel,
           song: song.id,
+          name: nameOf(recorded),
+          loaded: place !== undefined,
           until: at,
           last: stood?.at ?? -1,
           stands: stood && stood.at >= 0 ? stood.play : null,

@@ -2,9 +2,10 @@ import fc from 'fast-check';
 import { curlew, estuary, patchOn } from '../testing/panels';
 import { runs } from '../testing/runs';
 import type { Patch } from '../patch';
-import { planEvening } from './plan';
+import { waysOfStoring } from './choose-stored';
+import { planEvening, planKept } from './plan';
 import { type Evening, eveningSchema } from './schema';
-import { keepSounds } from './stored';
+import { choicesOf, countChoices, keptAs, sparingMost, storingOf } from './stored';
 import { nameOf, Ways } from './ways';
 
 const patches: Record<string, Patch> = {
@@ -34,7 +35,8 @@ const evening = (plays: string[], places: string[], pause = 20): Evening =>
 
 describe('sounds that are stored before the evening', () => {
   it('are none where no place may be stored into', () => {
-    expect(keepSounds(evening(['pad', 'arp'], []), ways()).kept).toEqual([]);
+    expect(storingOf(evening(['pad', 'arp'], []), ways())).toEqual({ storing: [], unknown: [] });
+    expect(planEvening(evening(['pad', 'arp'], []), ways()).kept).toEqual([]);
   });
 
   it('are loaded instead of set, each in a place of its own', () => {
@@ -62,7 +64,10 @@ describe('sounds that are stored before the evening', () => {
       fc.property(playing, fc.integer({ min: 0, max: 3 }), (plays, count) => {
         const places = ['A01', 'A02', 'A03'].slice(0, count);
         const all = ways();
-        const { kept } = keepSounds(evening(plays, places), all);
+        const set = evening(plays, places);
+        const kept = storingOf(set, all).storing.flatMap((one) =>
+          keptAs(set, all, one, sparingMost(one)),
+        );
         const spared = kept.reduce((sum, k) => sum + k.saves, 0);
         // Every choice of so many sounds, each reckoned by what it spares where it comes up.
         const distinct = [...new Set(plays)];
@@ -86,6 +91,66 @@ describe('sounds that are stored before the evening', () => {
       }),
       { numRuns: runs(40, 400) },
     );
+  });
+
+  it('are others where a break would lack time', () => {
+    // The call spares the most, in a break that is long enough without; the arp’s break is not.
+    const pauses = [600, 10, 600];
+    const set = evening(['pad', 'arp', 'call'], ['A01']);
+    set.songs.forEach((song, i) => (song.pause = pauses[i]!));
+    const [one] = storingOf(set, ways()).storing;
+    expect(sparingMost(one!).map((s) => s.play.patch)).toEqual(['call']);
+    expect(planEvening(set, ways(), 'stored').worst).toBe(1);
+    const plan = planEvening(set, ways());
+    expect([plan.kept.map((k) => k.play.patch), plan.worst, plan.keptSure]).toEqual([
+      ['arp'],
+      -1,
+      true,
+    ]);
+  });
+
+  it('leave the least time lacking, then the least work, of all choices', () => {
+    const playing = fc.array(
+      fc.record({
+        patch: fc.constantFrom('pad', 'arp', 'call'),
+        pause: fc.integer({ min: 0, max: 60 }),
+      }),
+      { minLength: 1, maxLength: 6 },
+    );
+    let mattered = 0;
+    fc.assert(
+      fc.property(playing, fc.integer({ min: 1, max: 2 }), (songs, count) => {
+        const set = evening(
+          songs.map((s) => s.patch),
+          ['A01', 'A02'].slice(0, count),
+        );
+        set.songs.forEach((song, i) => (song.pause = songs[i]!.pause));
+        const all = ways();
+        const lackingOf = (plan: ReturnType<typeof planEvening>): number =>
+          plan.breaks.reduce((sum, b) => sum + b.over, 0);
+        const plan = planEvening(set, all);
+        expect(plan.keptSure).toBe(true);
+        const every = storingOf(set, all).storing.flatMap((one) =>
+          choicesOf(one).map((chosen) => planKept(set, all, keptAs(set, all, one, chosen), false)),
+        );
+        const least = Math.min(...every.map(lackingOf));
+        expect(lackingOf(plan)).toBeCloseTo(least, 6);
+        const equal = every.filter((one) => lackingOf(one) < least + 1e-6);
+        expect(plan.seconds).toBeCloseTo(Math.min(...equal.map((one) => one.seconds)), 6);
+        if (lackingOf(planEvening(set, all, 'stored')) > lackingOf(plan) + 1) mattered++;
+      }),
+      { numRuns: runs(40, 400) },
+    );
+    expect(mattered).toBeGreaterThan(0);
+  });
+
+  it('choices are counted without being made', () => {
+    const plays = ['pad', 'arp', 'call', 'pad'];
+    for (const places of [['A01'], ['A01', 'A02'], ['A01', 'A02', 'A03', 'A04']]) {
+      const { storing } = storingOf(evening(plays, places), ways());
+      expect(countChoices(storing[0]!)).toBe(choicesOf(storing[0]!).length);
+      expect(waysOfStoring([storing[0]!, storing[0]!])).toBe(choicesOf(storing[0]!).length ** 2);
+    }
   });
 
   it('places that the instrument does not have are told', () => {

@@ -23,19 +23,28 @@ export interface Kept {
   saves: number;
 }
 
-export interface Keeping {
-  kept: Kept[];
-  /** Places that a panel does not have, as they were written. */
-  unknown: { panel: string; place: string }[];
+/** A sound of an evening, and the seconds that it spares in the breaks when it is loaded. */
+export interface Sound {
+  play: SongPatch;
+  spares: number;
 }
 
-/**
- * Which sounds are stored in which free place before the evening. What a stored sound spares does not depend on which
- * others are stored, because loading it takes as long whatever stood there before: so those that spare the most are the
- * best choice there is, for any number of places.
- */
-export function keepSounds(evening: Evening, ways: Ways): Keeping {
-  const all: Keeping = { kept: [], unknown: [] };
+/** What may be stored on a panel: more sounds than there are places, or fewer. */
+export interface Storable {
+  panel: StagePanel;
+  /** Names of its free places. */
+  places: string[];
+  /** In the order in which they are played. */
+  sounds: Sound[];
+}
+
+/** What may be stored where, panel by panel, and the places that a panel does not have, as they were written. */
+export function storingOf(
+  evening: Evening,
+  ways: Ways,
+): { storing: Storable[]; unknown: { panel: string; place: string }[] } {
+  const storing: Storable[] = [];
+  const unknown: { panel: string; place: string }[] = [];
   for (const panel of evening.panels) {
     if (panel.places.length === 0) continue;
     const plays = playsOn(evening, panel).filter((p) => ways.recorded(p));
@@ -46,11 +55,11 @@ export function keepSounds(evening: Evening, ways: Ways): Keeping {
     for (const place of panel.places) {
       const slot = readSlot(memory, place);
       if (slot) places.push(slotName(memory, slot.bank, slot.slot));
-      else all.unknown.push({ panel: panel.id, place });
+      else unknown.push({ panel: panel.id, place });
     }
-    all.kept.push(...keepOn(evening, panel, plays, [...new Set(places)], ways));
+    storing.push({ panel, places: [...new Set(places)], sounds: soundsOf(panel, plays, ways) });
   }
-  return all;
+  return { storing, unknown };
 }
 
 const playsOn = (evening: Evening, panel: StagePanel): SongPatch[] =>
@@ -58,32 +67,59 @@ const playsOn = (evening: Evening, panel: StagePanel): SongPatch[] =>
     .filter((s) => s.kind !== 'reserve')
     .flatMap((s) => s.plays.filter((p) => p.panel === panel.id));
 
-function keepOn(
-  evening: Evening,
-  panel: StagePanel,
-  plays: readonly SongPatch[],
-  places: readonly string[],
-  ways: Ways,
-): Kept[] {
-  const saves = new Map<string, { play: SongPatch; seconds: number }>();
+/** Those that spare something. */
+function soundsOf(panel: StagePanel, plays: readonly SongPatch[], ways: Ways): Sound[] {
+  const sounds = new Map<string, Sound>();
   plays.forEach((play, i) => {
     const before = plays[i - 1] ?? null;
     if (before && nameOf(before) === nameOf(play)) return;
     const way = ways.plan(panel.id, before, play);
     if (!way) return;
     const spared = Math.max(0, secondsOf(workOf(way)) - secondsOf(loadingSteps(way.steps, '', '')));
-    const known = saves.get(nameOf(play));
-    saves.set(nameOf(play), { play, seconds: (known?.seconds ?? 0) + spared });
+    const known = sounds.get(nameOf(play));
+    sounds.set(nameOf(play), { play, spares: (known?.spares ?? 0) + spared });
   });
-  const chosen = [...saves.values()]
-    .filter((s) => s.seconds > 0)
-    .sort((a, b) => b.seconds - a.seconds)
-    .slice(0, places.length);
-  // Set up in the order in which they are played: then the last one's way to the next is known.
-  const inOrder = [...saves.values()].filter((s) => chosen.includes(s));
-  return inOrder.map(({ play, seconds }, i): Kept => {
-    const way = ways.plan(panel.id, inOrder[i - 1]?.play ?? null, play)!;
-    const steps = workOf(way);
+  return [...sounds.values()].filter((s) => s.spares > 0);
+}
+
+/**
+ * The sounds that spare the most, as many as there are places. What a stored sound spares does not depend on which others are
+ * stored, because loading it takes as long whatever stood there before: so no other choice spares more, for any number of
+ * places.
+ */
+export const sparingMost = ({ places, sounds }: Storable): Sound[] => {
+  const chosen = new Set([...sounds].sort((a, b) => b.spares - a.spares).slice(0, places.length));
+  return sounds.filter((s) => chosen.has(s));
+};
+
+/** Every choice of as many sounds as there are places. */
+export function choicesOf({ places, sounds }: Storable): Sound[][] {
+  const from = (at: number, count: number): Sound[][] => {
+    if (count === 0) return [[]];
+    if (sounds.length - at < count) return [];
+    const taken = from(at + 1, count - 1).map((some) => [sounds[at]!, ...some]);
+    return [...taken, ...from(at + 1, count)];
+  };
+  return from(0, Math.min(places.length, sounds.length));
+}
+
+/** How many choices there are. */
+export function countChoices({ places, sounds }: Storable): number {
+  const taken = Math.min(places.length, sounds.length);
+  let count = 1;
+  for (let k = 1; k <= taken; k++) count = (count * (sounds.length - taken + k)) / k;
+  return count;
+}
+
+/** The chosen sounds in places, set up in the order in which they are played: then the last one's way to the next is known. */
+export const keptAs = (
+  evening: Evening,
+  ways: Ways,
+  { panel, places }: Storable,
+  chosen: readonly Sound[],
+): Kept[] =>
+  chosen.map(({ play, spares }, i): Kept => {
+    const steps = workOf(ways.plan(panel.id, chosen[i - 1]?.play ?? null, play)!);
     return {
       panel: panel.id,
       person: moverOf(evening, panel),
@@ -91,10 +127,9 @@ function keepOn(
       play,
       movements: steps.length,
       seconds: secondsOf(steps) + STORED,
-      saves: seconds,
+      saves: spares,
     };
   });
-}
 
 /** What is left of a way when the sound is loaded: what no memory keeps, cables, modules, and what stands behind. */
 export function loadingSteps(

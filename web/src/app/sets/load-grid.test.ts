@@ -28,6 +28,7 @@ const plan: EveningPlan = {
   compromises: [],
   handed: [],
   handedSure: true,
+  keptSure: true,
 };
 
 let fixture: ComponentFixture<LoadGrid>;

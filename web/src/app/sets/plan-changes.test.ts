@@ -22,6 +22,7 @@ const plan = (seconds: number, ...breaks: Break[]): EveningPlan => ({
   compromises: [],
   handed: [],
   handedSure: true,
+  keptSure: true,
 });
 const nameOf = (song: string): string => song.toUpperCase();
 

@@ -36,6 +36,7 @@ const NOTHING: EveningPlan = {
   compromises: [],
   handed: [],
   handedSure: true,
+  keptSure: true,
 };
 const plan = signal<EveningPlan | null>(null);
 
@@ -88,6 +89,13 @@ describe('what is done before the evening', () => {
     expect(await show({ kept })).toContain(
       'A3 on Sluice: Patch one 14 movements, 0:42; spares 1:35',
     );
+  });
+
+  it('says where time is lacking and not every choice was tried', async () => {
+    const says = 'Not every choice was tried: storing others may leave less time lacking.';
+    expect(await show({ worst: 0, keptSure: false })).toContain(says);
+    expect(await show({ worst: 0 })).not.toContain(says);
+    expect(await show({ keptSure: false })).not.toContain(says);
   });
 
   it('complains of places that a panel does not have', async () => {

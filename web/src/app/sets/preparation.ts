@@ -31,6 +31,9 @@ import { SetDesk } from './set-desk';
           </li>
         }
       </ul>
+      @if (plan.worst >= 0 && !plan.keptSure) {
+        <p class="quiet">Not every choice was tried: storing others may leave less time lacking.</p>
+      }
       <h3>At sound check: let it stand</h3>
       <ul>
         @for (one of plan.compromises; track one.panel + one.control + one.from) {

@@ -81,6 +81,7 @@ const plan: EveningPlan = {
   kept: [],
   handed: [],
   handedSure: true,
+  keptSure: true,
   noPlaces: [],
   compromises: [],
 };
