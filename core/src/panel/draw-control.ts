@@ -30,8 +30,10 @@ export function drawControl(
   );
 }
 
+type Text = Extract<Shape, { kind: 'text' }>;
+
 const path = (pen: Pen, d: string): Shape => ({ kind: 'path', pen, d });
-const text = (lettering: Lettering, x: number, y: number, size: number, words: string): Shape => ({
+const text = (lettering: Lettering, x: number, y: number, size: number, words: string): Text => ({
   kind: 'text',
   lettering,
   x,
@@ -71,11 +73,19 @@ function reading(
   y: number,
   room: number,
   words = faceReading(control, setting),
-): Shape {
+): Text {
   const said = setting !== undefined && setting.kind !== 'any';
   const size = said ? readingSize(words, room) : 13;
   const rounded = Math.floor(10 * size) / 10;
   return text(said ? 'reading' : 'reading-faint', x, y + 0.35 * rounded, rounded, words);
+}
+
+/** How far out a mark begins: at `from`, unless it would stand in a reading there and look like one of its signs. */
+function besideReading(said: Text, from: number, degrees: number): number {
+  const turned = (degrees * Math.PI) / 180;
+  if (Math.abs(from * Math.cos(turned)) > 0.45 * said.size) return from;
+  const half = (LETTER * said.size * said.text.length) / 2;
+  return Math.max(from, (half + 3.5) / Math.abs(Math.sin(turned)));
 }
 
 const clip = (words: string, most: number): string =>
@@ -109,8 +119,14 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     const marks = control.scale?.marks.map((m) => m.at) ?? [0, 0.5, 1];
     for (const at of marks) shapes.push(path('tick', spoke(x, y, r + 1, r + 4, angle(at))));
   }
+  // On a small dial the number stands alone; its unit is what the display says, and the inspector.
+  const words = faceReading(control, setting);
+  const shown = size < 50 ? words.replace(/ (s|Hz|%|dB|V)$/, '') : words;
+  const said = reading(control, setting, x, y, size + BESIDE, shown);
   if (setting?.kind === 'set') {
-    shapes.push(path('mark', spoke(x, y, r - inner, r + 6, angle(Number(setting.value)))));
+    const at = angle(Number(setting.value));
+    const begins = besideReading(said, r - inner, at);
+    shapes.push(path('mark', spoke(x, y, begins, Math.max(r, begins) + 6, at)));
   }
   if (setting?.kind === 'range') {
     shapes.push(path('band', arc(x, y, r, angle(setting.from), angle(setting.to))));
@@ -124,11 +140,7 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
     const a = (angle(Number(setting.near)) * Math.PI) / 180;
     shapes.push(path('ear', circle(x + (r + 5.5) * Math.sin(a), y - (r + 5.5) * Math.cos(a), 4)));
   }
-  // On a small dial the number stands alone; its unit is what the display says, and the inspector.
-  const small = size < 50;
-  const words = faceReading(control, setting);
-  const shown = small ? words.replace(/ (s|Hz|%|dB|V)$/, '') : words;
-  shapes.push(reading(control, setting, x, y, size + BESIDE, shown));
+  shapes.push(said);
   shapes.push(...lettering(control, setting, x, y + r + 15));
   return shapes;
 }

@@ -6,7 +6,7 @@ import { controlCodes } from './codes';
 import { drawControl, faceReading } from './draw-control';
 import { drawJack } from './draw-jack';
 import { drawMovement } from './draw-movement';
-import { controlBox, valueAt } from './place';
+import { controlBox, turns, valueAt } from './place';
 import { panelSvg } from './svg';
 
 const estuary = instrumentSchema.parse(estuaryFile);
@@ -76,6 +76,26 @@ describe('the drawing of a control', () => {
     const [lx, ly] = mark(0.2);
     expect(lx).toBeLessThan(x);
     expect(ly).toBeCloseTo(y, 6);
+  });
+
+  it('keeps the mark off the reading, lest it looks like one of its signs', () => {
+    const dials = [...sluice.controls, ...estuary.controls].filter(
+      (c) => !isSwitched(c) && turns(c) && c.place.size < 50,
+    );
+    let beside = 0;
+    for (const dial of dials)
+      for (let value = 0; value <= 1; value += 1 / 64) {
+        const shapes = drawControl(dial, { kind: 'set', value });
+        const said = shapes.find((s) => s.kind === 'text' && s.lettering === 'reading');
+        const mark = shapes.find((s) => s.kind === 'path' && s.pen === 'mark');
+        if (said?.kind !== 'text' || mark?.kind !== 'path') throw new Error(dial.id);
+        const [px, py] = mark.d.match(/-?[\d.]+/g)!.map(Number);
+        const half = 0.3 * said.size * said.text.length;
+        const across = Math.abs(py! - dial.place.y) < 0.4 * said.size;
+        if (across && half > dial.place.size / 2 - 4) beside++;
+        expect(across && Math.abs(px! - dial.place.x) < half).toBe(false);
+      }
+    expect(beside).toBeGreaterThan(20);
   });
 
   it('shows a movement’s way only when there is one', () => {
