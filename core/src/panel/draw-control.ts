@@ -4,7 +4,17 @@ import { isSwitched } from '../instrument/schema';
 import { formatValue, soundingValue } from '../reading/format';
 import { positionToAngle } from '../reading/dial';
 import { CELL_HEIGHT, cellsBottom, liesDown, switchCells, turns } from './place';
-import { arc, box, circle, line, type Shape, spoke, type Lettering, type Pen } from './shape';
+import {
+  arc,
+  box,
+  circle,
+  line,
+  point,
+  type Shape,
+  spoke,
+  type Lettering,
+  type Pen,
+} from './shape';
 
 /** Size of a name's letters where its neighbours leave it no more, in panel units. */
 export const SMALLEST_NAME = 11.5;
@@ -126,7 +136,10 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
   if (setting?.kind === 'set') {
     const at = angle(Number(setting.value));
     const begins = besideReading(said, r - inner, at);
-    shapes.push(path('mark', spoke(x, y, begins, Math.max(r, begins) + 6, at)));
+    // A bar beside a number would be its minus: there it is a point.
+    const d =
+      begins > r - inner ? point(x, y, begins + 2, begins + 8, at) : spoke(x, y, begins, r + 6, at);
+    shapes.push(path('mark', d));
   }
   if (setting?.kind === 'range') {
     shapes.push(path('band', arc(x, y, r, angle(setting.from), angle(setting.to))));

@@ -80,3 +80,16 @@ export function spoke(x: number, y: number, from: number, to: number, degrees: n
   const [x1, y1] = polar(x, y, to, degrees);
   return line(x0, y0, x1, y1);
 }
+
+/** Path data of a point towards the middle: a triangle along the radius, half as wide as it is long. */
+export function point(x: number, y: number, from: number, to: number, degrees: number): string {
+  const [tipX, tipY] = polar(x, y, from, degrees);
+  const [baseX, baseY] = polar(x, y, to, degrees);
+  const [alongX, alongY] = [(baseX - tipX) / 4, (baseY - tipY) / 4];
+  const corners = [
+    [tipX, tipY],
+    [baseX - alongY, baseY + alongX],
+    [baseX + alongY, baseY - alongX],
+  ] as const;
+  return `M${corners.map(([cx, cy]) => `${round(cx)} ${round(cy)}`).join('L')}Z`;
+}
