@@ -36,6 +36,7 @@ import { Inspector } from './inspector';
 import { MatrixPicking } from './matrix-picking';
 import { MatrixRows } from './matrix-rows';
 import { type SectionChange, SectionTools } from './section-tools';
+import { pointWhilePicking } from './point-while-picking';
 import { Strip } from './strip';
 import { TurnedAlong } from './turned-along';
 
@@ -97,7 +98,6 @@ export class ChartPage {
   protected readonly modelled = this.store.selectSignal(patchFeature.selectModelled);
   protected readonly pictureNote = signal<number | null>(null);
   private readonly panel = viewChild(Panel);
-  private pressed = false;
   private readonly cablesList = viewChild(Cables);
   private readonly panelArea = viewChild<ElementRef<HTMLElement>>('panelArea');
 
@@ -142,14 +142,7 @@ export class ChartPage {
       if (instrument && patch) untracked(() => this.doctor.examine(instrument, patch));
     });
     effect(() => this.desk.panel.set(this.panel()));
-    effect((cleanup) => {
-      if (this.matrix.picking()) return this.desk.onlyPointing.set(true);
-      // The drag that picked the last end goes on: it points too.
-      const free = (): void => this.desk.onlyPointing.set(false);
-      if (!this.pressed) return free();
-      addEventListener('pointerup', free, { once: true });
-      cleanup(() => removeEventListener('pointerup', free));
-    });
+    pointWhilePicking();
     effect(() => {
       const [panel, id] = [this.panel(), this.begin()];
       if (panel && id) setTimeout(() => panel.focus(id));
@@ -196,13 +189,6 @@ export class ChartPage {
     // What is chosen stays in sight.
     const id = this.desk.chosen();
     if (id) setTimeout(() => this.panel()?.reveal(id));
-  }
-
-  @HostListener('document:pointerdown', ['$event'])
-  @HostListener('document:pointerup', ['$event'])
-  @HostListener('document:pointercancel', ['$event'])
-  protected press(event: Event): void {
-    this.pressed = event.type === 'pointerdown';
   }
 
   protected writeNote(key: string, text: string): void {
