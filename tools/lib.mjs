@@ -90,7 +90,7 @@ const must = async (args, options) => {
 };
 
 /** Installs when node_modules is missing or older than the lock file. */
-async function ensurePackages(there = hasPackages, install = installPackages) {
+export async function ensurePackages(there = hasPackages, install = installPackages) {
   if (there()) return;
   await withProgress('Installing packages', () => must(install));
 }
