@@ -83,6 +83,23 @@ test('a movement of a rebuild is done when the knob is heard to stay where it sh
       if ((await page.locator('hur-movement .there').count()) > 0) break find;
     }
   await expect(progress).not.toHaveAttribute('aria-valuenow', before!);
+  // With both hands on it: what is turned before its turn comes is done as it comes.
+  const all = Object.entries(patch.settings).flatMap(([id, setting]) => {
+    const found = controls.find((c) => c.id === id)!;
+    return typeof setting.value === 'number' && !found.positions && found.cc !== undefined
+      ? [
+          {
+            cc: found.cc,
+            sent: Math.round(64 + (setting.value - 0.5) * (setting.value < 0.5 ? 128 : 126)),
+          },
+        ]
+      : [];
+  });
+  const ticked = Number(await progress.getAttribute('aria-valuenow'));
+  for (const { cc, sent } of all) await turns(page, cc, sent);
+  await expect
+    .poll(async () => Number(await progress.getAttribute('aria-valuenow')))
+    .toBeGreaterThan(ticked + 1);
 });
 
 test('what was turned while a song was played is told on stage, and known everywhere', async ({

@@ -66,6 +66,17 @@ describe('panels that are heard', () => {
     expect(told).toHaveLength(1);
   });
 
+  it('are remembered with when they were heard', async () => {
+    const { panels, move, later } = listen(ok);
+    move(1, 74, 10);
+    await later(1000);
+    const now = Date.now();
+    move(1, 71, 5);
+    expect([...panels.since('unit-a', now)]).toEqual([[71, 5]]);
+    expect(panels.since('unit-a', now + 1).size).toBe(0);
+    expect(panels.since('unit-b', 0).size).toBe(0);
+  });
+
   it('are not believed where nobody has said what is heard there', async () => {
     const { panels, told, move, later } = listen(ok);
     move(2, 74, 10);

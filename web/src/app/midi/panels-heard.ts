@@ -39,6 +39,12 @@ export class PanelsHeard implements OnDestroy {
     return this.all().get(panel) ?? NOTHING;
   }
 
+  /** By controller number, what a panel has sent since a time in ms. */
+  since(panel: string, ms: number): ReadonlyMap<number, number> {
+    const later = [...this.of(panel)].filter(([, { at }]) => at >= ms);
+    return new Map(later.map(([cc, { sent }]) => [cc, sent]));
+  }
+
   /** What is heard of this panel is told by whoever stands before it, as long as they are there. In an injection context. */
   tellsItself(panel: () => string): void {
     this.elsewhere.add(panel);

@@ -3,7 +3,9 @@ import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { blankPatch, type Control, instrumentSchema, type Movement } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
-import { MidiInService } from '../midi/midi-in.service';
+import { Subject } from 'rxjs';
+import { MidiInService, type MovedAt } from '../midi/midi-in.service';
+import { PanelInputs } from '../midi/panel-inputs';
 import { MovementView } from './movement-view';
 
 const silent = instrumentSchema.parse(curlewFile);
@@ -22,8 +24,9 @@ const movement: Movement = {
   seconds: 3,
 };
 
-async function before(changes: Partial<Movement> = {}) {
-  const moved = signal<{ cc: number; sent: number } | null>(null);
+async function before(changes: Partial<Movement> = {}, sent = new Map<number, number>()) {
+  const moved = new Subject<MovedAt>();
+  localStorage.clear();
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
@@ -33,12 +36,17 @@ async function before(changes: Partial<Movement> = {}) {
           moved,
           supported: true,
           inputs: signal(['Curlew']),
+          fault: signal(''),
           connectIfAllowed: async () => undefined,
         },
       },
     ],
   });
+  const place = { input: { id: 'one', name: 'Curlew' }, channel: 1 };
+  TestBed.inject(PanelInputs).say('unit-c', place);
   const fixture = TestBed.createComponent(MovementView);
+  fixture.componentRef.setInput('panel', 'unit-c');
+  fixture.componentRef.setInput('sent', sent);
   fixture.componentRef.setInput('instrument', curlew);
   fixture.componentRef.setInput('patch', blankPatch(curlew, 'tried'));
   fixture.componentRef.setInput('movement', { ...movement, ...changes });
@@ -46,12 +54,16 @@ async function before(changes: Partial<Movement> = {}) {
   fixture.componentInstance.arrived.subscribe(() => arrived++);
   fixture.detectChanges();
   const turn = (sent: number, cc = 74): void => {
-    moved.set({ cc, sent });
+    moved.next({ ...place, cc, sent });
     fixture.detectChanges();
   };
   const says = (): string =>
     (fixture.nativeElement as HTMLElement).querySelector('.stands')?.textContent ?? '';
-  return { turn, says, arrived: () => arrived };
+  const next = (more: Partial<Movement>): void => {
+    fixture.componentRef.setInput('movement', { ...movement, ...more });
+    fixture.detectChanges();
+  };
+  return { turn, next, says, arrived: () => arrived };
 }
 
 describe('a movement whose control is heard', () => {
@@ -84,5 +96,25 @@ describe('a movement whose control is heard', () => {
     jest.advanceTimersByTime(2000);
     expect(byEar.says()).toMatch(/stands at\s+5/);
     expect(byEar.arrived()).toBe(0);
+  });
+
+  it('is done at once where the control was turned there before its turn came', async () => {
+    const { says, arrived } = await before({}, new Map([[74, 64]]));
+    expect(says()).toContain('there');
+    jest.advanceTimersByTime(600);
+    expect(arrived()).toBe(1);
+  });
+
+  it('waits for a hand when it is taken back', async () => {
+    const { turn, next, says, arrived } = await before({}, new Map([[74, 64]]));
+    jest.advanceTimersByTime(600);
+    next({ id: 'resonance', control: 'resonance' });
+    next({});
+    expect(says()).toContain('there');
+    jest.advanceTimersByTime(2000);
+    expect(arrived()).toBe(1);
+    turn(64);
+    jest.advanceTimersByTime(600);
+    expect(arrived()).toBe(2);
   });
 });

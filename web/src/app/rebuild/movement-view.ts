@@ -6,9 +6,11 @@ import {
   input,
   output,
   signal,
+  untracked,
 } from '@angular/core';
 import {
   arrivedAt,
+  controlHeard,
   controlBox,
   drawControl,
   drawMovement,
@@ -139,6 +141,8 @@ const STAYS_MS = 500;
 export class MovementView {
   /** The panel before which one stands. */
   readonly panel = input.required<string>();
+  /** What the panel has sent that still holds, by controller number: what was moved before its turn came stands already. */
+  readonly sent = input<ReadonlyMap<number, number>>(new Map());
   readonly instrument = input.required<Instrument>();
   readonly patch = input.required<Patch>();
   readonly movement = input.required<Movement>();
@@ -148,6 +152,7 @@ export class MovementView {
   readonly arrived = output();
 
   private readonly heard = signal<Heard | null>(null);
+  private readonly waits = signal(false);
   /** What the control was heard to stand at; empty when nothing was. */
   protected readonly stands = computed(() => {
     const heard = this.heard();
@@ -163,25 +168,40 @@ export class MovementView {
 
   constructor() {
     let of = '';
+    const seen = new Set<string>();
     effect(() => {
-      const { id } = this.movement();
+      const { id, to } = this.movement();
+      const name = `${id} ${to}`;
       // Drawn anew it is the same movement.
-      if (id !== of) this.heard.set(null);
-      of = id;
+      if (name === of) return;
+      of = name;
+      this.heard.set(untracked(() => this.before()));
+      // One that was taken back waits for a hand.
+      this.waits.set(seen.has(name));
+      seen.add(name);
     });
     hearKnobs(
       this.panel,
       () => this.instrument().controls,
       (heard) => {
-        if (heard.control.id === this.movement().control) this.heard.set(heard);
+        if (heard.control.id !== this.movement().control) return;
+        this.heard.set(heard);
+        this.waits.set(false);
       },
     );
     effect((onCleanup) => {
       // On its way a hand passes the goal: it has arrived when it stays.
-      if (!this.heard() || !this.there()) return;
+      if (!this.heard() || !this.there() || this.waits()) return;
       const timer = setTimeout(() => this.arrived.emit(), STAYS_MS);
       onCleanup(() => clearTimeout(timer));
     });
+  }
+
+  /** Where the control was heard to stand before its turn came. */
+  private before(): Heard | null {
+    const { cc } = this.control();
+    const sent = cc === undefined ? undefined : this.sent().get(cc);
+    return sent === undefined ? null : (controlHeard([this.control()], cc!, sent) ?? null);
   }
 
   protected readonly control = computed(() =>

@@ -77,6 +77,7 @@ export class StagePage {
   protected readonly line = inject(WalkLine);
   protected readonly stage = inject(StageDesk);
   private readonly shows = inject(PanelShows);
+  protected readonly turned = inject(TurnedByHand);
   private readonly tellings = inject(Tellings);
   protected readonly document = openDocument(
     'evening',

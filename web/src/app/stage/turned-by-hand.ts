@@ -29,7 +29,7 @@ export class TurnedByHand {
   });
 
   /** What a panel has sent of controls that nobody has set since, nor loaded over. */
-  private since(panel: string, { controls }: Instrument): Map<number, number> {
+  since(panel: string, { controls }: Instrument): Map<number, number> {
     const sent = this.heard.of(this.stage.keptAs(panel));
     const loaded = this.stage.doneAt(panel, 'load');
     return new Map(
