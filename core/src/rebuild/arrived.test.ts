@@ -4,7 +4,7 @@ import { type Control, isSwitched, type Value } from '../instrument/schema';
 import { formatValue } from '../reading/format';
 import { estuary } from '../testing/panels';
 import { runs } from '../testing/runs';
-import { arrivedAt, astray } from './arrived';
+import { arrivedAt, astray, heardApart } from './arrived';
 
 const sending = estuary.controls.filter((c) => c.cc !== undefined);
 
@@ -81,6 +81,16 @@ describe('controls that are astray', () => {
     expect(astray(estuary.controls, {}, sent)).toEqual([]);
     expect(astray(estuary.controls, { [a!.id]: ear }, sent)).toEqual([]);
     expect(astray(estuary.controls, { [a!.id]: at(0) }, new Map())).toEqual([]);
+  });
+
+  it('are apart also where the patch says nothing, or only the ear knows', () => {
+    const ear = { kind: 'ear', target: 'until it sings', near: 0.5 } as const;
+    const settings = { [a!.id]: at(1), [b!.id]: ear };
+    const apart = heardApart(estuary.controls, settings, sent);
+    expect(apart.map((one) => [one.control.id, one.value])).toEqual([
+      [b!.id, 0.5],
+      [c!.id, 0],
+    ]);
   });
 
   it('stand right once they are heard to be where a rebuild says that they have arrived', () => {

@@ -16,6 +16,30 @@ export function arrivedAt(control: Control, goal: Setting, heard: Value): boolea
   return near.some((value) => !mustMove(control, { kind: 'set', value }, goal));
 }
 
+/** Where controls were heard to stand, in the order of the panel. @param sent by controller number, the last of 0..127 */
+const heardOf = (controls: readonly Control[], sent: ReadonlyMap<number, number>): Heard[] =>
+  controls.flatMap(({ cc }) => {
+    const last = cc === undefined ? undefined : sent.get(cc);
+    return last === undefined ? [] : (controlHeard(controls, cc!, last) ?? []);
+  });
+
+type Settings = Readonly<Record<string, Setting>>;
+
+/**
+ * What was heard apart from what a patch says: elsewhere than it shall stand, and where the patch says nothing, or only the ear
+ * knows.
+ * @param sent by controller number, the last of 0..127
+ */
+export const heardApart = (
+  controls: readonly Control[],
+  settings: Settings,
+  sent: ReadonlyMap<number, number>,
+): Heard[] =>
+  heardOf(controls, sent).filter(({ control, value }) => {
+    const shall = settings[control.id];
+    return !shall || !arrivedAt(control, shall, value);
+  });
+
 /** A control that was heard to stand where it shall not. */
 export interface Astray extends Heard {
   shall: Setting;
@@ -28,12 +52,10 @@ export interface Astray extends Heard {
  */
 export const astray = (
   controls: readonly Control[],
-  settings: Readonly<Record<string, Setting>>,
+  settings: Settings,
   sent: ReadonlyMap<number, number>,
 ): Astray[] =>
-  controls.flatMap(({ id, cc }): Astray[] => {
-    const [shall, last] = [settings[id], cc === undefined ? undefined : sent.get(cc)];
-    const heard = last === undefined ? undefined : controlHeard(controls, cc!, last);
-    if (!heard || !shall || shall.kind === 'ear') return [];
-    return arrivedAt(heard.control, shall, heard.value) ? [] : [{ ...heard, shall }];
+  heardApart(controls, settings, sent).flatMap((heard): Astray[] => {
+    const shall = settings[heard.control.id];
+    return shall && shall.kind !== 'ear' ? [{ ...heard, shall }] : [];
   });

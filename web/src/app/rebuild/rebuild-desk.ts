@@ -2,6 +2,8 @@ import { computed, effect, inject, type Signal, signal, untracked } from '@angul
 import { Store } from '@ngrx/store';
 import {
   controlLabel,
+  type Heard,
+  heardApart,
   levelCaution,
   type Patch,
   beforeShown,
@@ -15,6 +17,7 @@ import {
   type Unit,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
+import { PanelsHeard } from '../midi/panels-heard';
 import { shownId } from '../shown/shown.document';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
@@ -35,6 +38,7 @@ export function rebuildDesk(
   goesOnFrom: Signal<string>,
 ) {
   const [api, store, unitsService] = [inject(API), inject(Store), inject(UnitsService)];
+  const heard = inject(PanelsHeard);
   const id = store.selectSignal(patchFeature.selectId);
   const instrument = store.selectSignal(patchFeature.selectInstrument);
   const base = store.selectSignal(patchFeature.selectPresent);
@@ -116,12 +120,21 @@ export function rebuildDesk(
   });
 
   const panelId = computed(() => shownId(instrument()?.id ?? '', unit()));
+  const opened = Date.now();
+  const sent = computed(() => heard.since(panelId(), opened));
 
   return {
     id,
     instrument,
     /** The panel before which one stands, as what it shows is kept under. */
     panelId,
+    /** What was turned on the panel since one came here, whichever movement was next, by controller number. */
+    sent,
+    /** What of that stands elsewhere than the patch says; of what is done nothing. */
+    turned: (done: readonly string[]): Heard[] => {
+      const controls = instrument()?.controls.filter((c) => !done.includes(c.id)) ?? [];
+      return heardApart(controls, patch()?.settings ?? {}, sent());
+    },
     /** The patch without variations. */
     base,
     patch,

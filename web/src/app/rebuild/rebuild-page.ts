@@ -31,7 +31,6 @@ import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
 import { rebuildDesk } from './rebuild-desk';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
-import { PanelsHeard } from '../midi/panels-heard';
 import { ShownPanel } from '../shown/shown-panel';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
@@ -53,10 +52,6 @@ export class RebuildPage {
   protected readonly transport = inject(TransportService);
   protected readonly weigh = inject(SensitivityService);
   protected readonly shown = inject(ShownPanel);
-  private readonly panels = inject(PanelsHeard);
-  private readonly opened = Date.now();
-  /** What was turned on the panel since one came here, whichever movement was next. */
-  protected readonly sent = computed(() => this.panels.since(this.shown.panel(), this.opened));
   protected readonly desk = rebuildDesk(
     this.from,
     this.variation,
@@ -244,6 +239,7 @@ export class RebuildPage {
   private keep(done: string[]): void {
     this.store.dispatch(TicksActions.edit({ next: { done } }));
     const [goal, plan, before] = [this.goalOf(), this.plan(), this.desk.before()];
-    if (goal && plan && before) this.shown.moved(before, plan, goal, done, this.desk.origin());
+    if (!goal || !plan || !before) return;
+    this.shown.moved(before, plan, goal, done, this.desk.origin(), this.desk.turned(done));
   }
 }

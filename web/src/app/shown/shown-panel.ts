@@ -92,15 +92,17 @@ export class ShownPanel {
       this.wanted.set({ panel, patch, name });
   }
 
-  /** Some steps are done: that is what it shows. */
+  /** Some steps are done, and what was heard stands where it was: that is what it shows. */
   moved(
     before: PanelBefore,
     plan: RebuildPlan,
     goal: Goal,
     done: readonly string[],
     origin: string,
+    heard: readonly Heard[],
   ): void {
-    this.say(shownAfter(this.began() ?? null, before, plan, goal, done, now(), origin));
+    const shown = shownAfter(this.began() ?? null, before, plan, goal, done, now(), origin);
+    this.say(shownHeard(shown, heard, now()));
   }
 
   /** Somebody looked: it stands like a patch. */

@@ -1,14 +1,17 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import {
+  heardApart,
   panelAtStart,
   type PanelBefore,
   planRebuild,
   type Shown,
   shownAfter,
+  shownHeard,
   workKey,
 } from '@hurrel/core';
 import { answer, API } from '../api/client';
 import { StageDesk } from './stage-desk';
+import { TurnedByHand } from './turned-by-hand';
 import { WalkLine } from '../walk/walk-line';
 
 /** Ms until what could not be sent is tried again. */
@@ -23,6 +26,7 @@ export class PanelShows implements OnDestroy {
   private readonly api = inject(API);
   private readonly stage = inject(StageDesk);
   private readonly line = inject(WalkLine);
+  private readonly turned = inject(TurnedByHand);
   private readonly unsent = new Map<string, Shown>();
   private timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -41,15 +45,14 @@ export class PanelShows implements OnDestroy {
       .map((s) => s.id);
     const variation = goal.patch.variations.find((v) => v.id === goal.play.variation);
     const name = variation ? `${goal.patch.name}: ${variation.name}` : goal.patch.name;
-    const shown = shownAfter(
-      null,
-      before,
-      plan,
-      { id: goal.play.patch, name, patch: goal.patch },
-      done,
-      new Date().toISOString(),
-    );
-    this.unsent.set(this.stage.keptAs(panelId), shown);
+    const to = { id: goal.play.patch, name, patch: goal.patch };
+    const at = new Date().toISOString();
+    const shown = shownAfter(null, before, plan, to, done, at);
+    // What hands have turned since stands where it was heard, whatever the patch says.
+    const { controls } = goal.face;
+    const sent = this.turned.since(panelId, goal.face);
+    const heard = heardApart(controls, goal.patch.settings, sent);
+    this.unsent.set(this.stage.keptAs(panelId), shownHeard(shown, heard, at));
     this.soon(0);
   }
 

@@ -1,0 +1,78 @@
+import { TestBed } from '@angular/core/testing';
+import { blankPatch, instrumentSchema, type Shown, workKey } from '@hurrel/core';
+import estuaryFile from '../../../../library/instruments/marram-estuary.json';
+import { answerOf } from '../../testing/answers';
+import { API } from '../api/client';
+import { WalkLine } from '../walk/walk-line';
+import { PanelShows } from './panel-shows';
+import { StageDesk } from './stage-desk';
+import { TurnedByHand } from './turned-by-hand';
+
+const face = instrumentSchema.parse(estuaryFile);
+const at = (value: number) => ({ kind: 'set' as const, value });
+const patch = {
+  ...blankPatch(face, 'haze'),
+  settings: { resonance: at(0.2), 'env1-attack': at(0.6) },
+};
+const ccOf = (id: string): number => face.controls.find((c) => c.id === id)!.cc!;
+
+/** A panel on which so much is ticked for a song, and so much was turned by hand. @returns what the server is told */
+async function tell(
+  done: string[],
+  turned: Record<string, number> = {},
+): Promise<{ panel: string; shown: Shown }[]> {
+  const told: { panel: string; shown: Shown }[] = [];
+  const $put = async (asked: { param: { panel: string }; json: { shown: Shown } }) => {
+    told.push({ panel: asked.param.panel, shown: asked.json.shown });
+    return answerOf({});
+  };
+  const mark = { value: 'done', clock: 1, device: 'd', at: new Date().toISOString() };
+  const marks = Object.fromEntries(done.map((id) => [workKey('one', 'e', id), mark]));
+  const sent = new Map(Object.entries(turned).map(([id, value]) => [ccOf(id), value]));
+  TestBed.configureTestingModule({
+    providers: [
+      PanelShows,
+      { provide: API, useValue: { shown: { ':panel': { $put } } } },
+      { provide: WalkLine, useValue: { marks: () => marks, walk: () => null } },
+      { provide: TurnedByHand, useValue: { since: () => sent } },
+      {
+        provide: StageDesk,
+        useValue: {
+          goal: (_: string, panel: string) =>
+            panel === 'e' ? { play: { patch: 'p', panel }, patch, face } : null,
+          songs: () => [{ id: 'one', plays: [{ panel: 'e' }] }],
+          keptAs: (id: string) => `unit-${id}`,
+        },
+      },
+    ],
+  });
+  const shows = TestBed.inject(PanelShows);
+  shows.moved('one', 'gone');
+  shows.moved('one', 'e');
+  // Told when the page is left, if not before.
+  shows.ngOnDestroy();
+  await new Promise((r) => setTimeout(r));
+  return told;
+}
+
+describe('what panels show on stage', () => {
+  it('is what is ticked, and of the rest what stood there before', async () => {
+    const [said, ...more] = await tell(['resonance']);
+    expect(more).toEqual([]);
+    expect(said!.panel).toBe('unit-e');
+    expect(said!.shown).toMatchObject({ patch: 'p', name: 'haze', finished: false });
+    expect(said!.shown.panel.settings['resonance']).toEqual(at(0.2));
+    expect(said!.shown.panel.settings['env1-attack']).not.toEqual(at(0.6));
+  });
+
+  it('is where hands were heard to have turned it, whatever the patch says', async () => {
+    const [said] = await tell(['resonance', 'env1-attack'], { resonance: 127 });
+    expect(said!.shown.panel.settings['resonance']).toEqual(at(1));
+    expect(said!.shown.panel.settings['env1-attack']).toEqual(at(0.6));
+  });
+
+  it('is what the patch says where it was heard as near to it as 128 values tell', async () => {
+    const [said] = await tell(['resonance', 'env1-attack'], { resonance: 26 });
+    expect(said!.shown.panel.settings['resonance']).toEqual(at(0.2));
+  });
+});
