@@ -1,12 +1,12 @@
 import { DestroyRef, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { answer, API } from '../api/client';
+import { Outbox } from '../shown/outbox';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
 
-/** Ms after the last movement until it is told; and until what could not be told is tried again. */
+/** Ms after the last movement until it is told. */
 const REST_MS = 400;
-const AGAIN_MS = 4000;
 
 /** By controller number, the value that was sent last, and when in ms. */
 export type Sent = ReadonlyMap<number, { sent: number; at: number }>;
@@ -21,10 +21,12 @@ export class PanelsHeard implements OnDestroy {
   private readonly inputs = inject(PanelInputs);
   private readonly api = inject(API);
   private readonly all = signal<ReadonlyMap<string, Sent>>(new Map());
-  private readonly untold = new Map<string, Sent>();
+  private readonly untold = new Outbox<Sent>((panel, sent) => {
+    const moved = [...sent].map(([cc, last]) => ({ cc, sent: last.sent }));
+    return answer(this.api.shown[':panel'].heard.$post({ param: { panel }, json: { moved } }));
+  });
   /** Panels of which a page tells itself what is heard. */
   private readonly elsewhere = new Set<() => string>();
-  private timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor() {
     void this.midi.connectIfAllowed();
@@ -52,32 +54,13 @@ export class PanelsHeard implements OnDestroy {
   }
 
   ngOnDestroy(): void {
-    clearTimeout(this.timer);
+    this.untold.close();
   }
 
   private take(panel: string, cc: number, sent: number): void {
     const last = { sent, at: Date.now() };
     this.all.update((all) => new Map(all).set(panel, new Map(all.get(panel)).set(cc, last)));
     if ([...this.elsewhere].some((of) => of() === panel)) return;
-    this.untold.set(panel, new Map(this.untold.get(panel)).set(cc, last));
-    this.soon(REST_MS);
-  }
-
-  private soon(ms: number): void {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.tell(), ms);
-  }
-
-  private async tell(): Promise<void> {
-    for (const [panel, sent] of this.untold) {
-      const moved = [...sent].map(([cc, last]) => ({ cc, sent: last.sent }));
-      try {
-        const to = this.api.shown[':panel'].heard;
-        await answer(to.$post({ param: { panel }, json: { moved } }));
-        if (this.untold.get(panel) === sent) this.untold.delete(panel);
-      } catch {
-        return this.soon(AGAIN_MS);
-      }
-    }
+    this.untold.put(panel, new Map(this.untold.get(panel)).set(cc, last), REST_MS);
   }
 }

@@ -10,12 +10,10 @@ import {
   workKey,
 } from '@hurrel/core';
 import { answer, API } from '../api/client';
+import { Outbox } from '../shown/outbox';
 import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 import { WalkLine } from '../walk/walk-line';
-
-/** Ms until what could not be sent is tried again. */
-const AGAIN_MS = 4000;
 
 /** Steps that loading a sound does at once. */
 const LOADED: ReadonlySet<string> = new Set(['movement', 'row', 'entry', 'listening', 'store']);
@@ -27,8 +25,10 @@ export class PanelShows implements OnDestroy {
   private readonly stage = inject(StageDesk);
   private readonly line = inject(WalkLine);
   private readonly turned = inject(TurnedByHand);
-  private readonly unsent = new Map<string, Shown>();
-  private timer: ReturnType<typeof setTimeout> | undefined;
+  /** The ticks themselves are kept anyhow. */
+  private readonly unsent = new Outbox<Shown>((panel, shown) =>
+    answer(this.api.shown[':panel'].$put({ param: { panel }, json: { shown } })),
+  );
 
   /** Something was ticked, or taken back, of what a song wants on a panel. */
   moved(song: string, panelId: string): void {
@@ -52,13 +52,11 @@ export class PanelShows implements OnDestroy {
     const { controls } = goal.face;
     const sent = this.turned.since(panelId, goal.face);
     const heard = heardApart(controls, goal.patch.settings, sent);
-    this.unsent.set(this.stage.keptAs(panelId), shownHeard(shown, heard, at));
-    this.soon(0);
+    this.unsent.put(this.stage.keptAs(panelId), shownHeard(shown, heard, at));
   }
 
   ngOnDestroy(): void {
-    clearTimeout(this.timer);
-    void this.send();
+    this.unsent.close();
   }
 
   /** What the panel showed before a song: the patch before it there, else what it showed when the walk began. */
@@ -68,22 +66,5 @@ export class PanelShows implements OnDestroy {
     const last = songs.slice(0, at).findLast((s) => s.plays.some((p) => p.panel === panel));
     if (last) return this.stage.goal(last.id, panel)?.patch;
     return this.line.walk()?.before[panel];
-  }
-
-  private soon(ms: number): void {
-    clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.send(), ms);
-  }
-
-  private async send(): Promise<void> {
-    for (const [panel, shown] of this.unsent) {
-      try {
-        await answer(this.api.shown[':panel'].$put({ param: { panel }, json: { shown } }));
-        if (this.unsent.get(panel) === shown) this.unsent.delete(panel);
-      } catch {
-        // What panels show is sent when the server is back; the ticks themselves are kept anyhow.
-        return this.soon(AGAIN_MS);
-      }
-    }
   }
 }

@@ -1,0 +1,58 @@
+import { jest } from '@jest/globals';
+import { ApiError } from '../api/client';
+import { Outbox } from './outbox';
+
+describe('what waits to be told', () => {
+  beforeEach(() => void jest.useFakeTimers());
+  afterEach(() => void jest.useRealTimers());
+  const later = (ms: number) => jest.advanceTimersByTimeAsync(ms);
+
+  function box(troubles: Record<string, number> = {}) {
+    const sent: string[] = [];
+    const outbox = new Outbox<string>(async (of, what) => {
+      sent.push(`${of} ${what}`);
+      const status = troubles[of];
+      if (status !== undefined) throw new ApiError(status, 'no');
+    });
+    return { outbox, sent, troubles };
+  }
+
+  it('is sent once, of each thing the last', async () => {
+    const { outbox, sent } = box();
+    outbox.put('a', 'first', 400);
+    outbox.put('b', 'only', 400);
+    outbox.put('a', 'second', 400);
+    expect(outbox.get('a')).toBe('second');
+    await later(399);
+    expect(sent).toEqual([]);
+    await later(60_000);
+    expect(sent).toEqual(['a second', 'b only']);
+    expect(outbox.get('a')).toBeUndefined();
+  });
+
+  it.each([0, 503, 401])('is sent again after %i, and keeps nothing else back', async (status) => {
+    const { outbox, sent, troubles } = box({ a: status });
+    outbox.put('a', '1');
+    outbox.put('b', '2');
+    await later(1);
+    expect(sent).toEqual(['a 1', 'b 2']);
+    delete troubles['a'];
+    await later(60_000);
+    expect(sent).toEqual(['a 1', 'b 2', 'a 1']);
+  });
+
+  it('is let go where it is refused', async () => {
+    const { outbox, sent } = box({ a: 404 });
+    outbox.put('a', '1');
+    await later(60_000);
+    expect(sent).toEqual(['a 1']);
+  });
+
+  it('is sent at once when it is closed, and not again', async () => {
+    const { outbox, sent } = box({ a: 0 });
+    outbox.put('a', '1', 400);
+    outbox.close();
+    await later(60_000);
+    expect(sent).toEqual(['a 1']);
+  });
+});

@@ -1,0 +1,62 @@
+import { ApiError } from '../api/client';
+
+/** Ms until what was not answered is sent again. */
+const AGAIN_MS = 4000;
+
+/** It would be refused again: what it is of is gone, or it is not allowed. */
+const isRefused = (trouble: unknown): boolean =>
+  trouble instanceof ApiError &&
+  trouble.status >= 400 &&
+  trouble.status < 500 &&
+  trouble.status !== 401;
+
+/**
+ * What the server is told when it can be, of each thing the last: what it does not answer is sent again, what it refuses is
+ * let go, and neither keeps back the others.
+ */
+export class Outbox<T> {
+  private readonly waiting = new Map<string, T>();
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(private readonly send: (of: string, what: T) => Promise<unknown>) {}
+
+  /** What waits of a thing. */
+  get(of: string): T | undefined {
+    return this.waiting.get(of);
+  }
+
+  /** @param ms until it is sent, together with what comes meanwhile */
+  put(of: string, what: T, ms = 0): void {
+    this.waiting.set(of, what);
+    this.soon(ms);
+  }
+
+  /** Sends at once what waits, and not again. */
+  close(): void {
+    clearTimeout(this.timer);
+    void this.sendAll();
+  }
+
+  private soon(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = setTimeout(
+      () => void this.sendAll().then((all) => all || this.soon(AGAIN_MS)),
+      ms,
+    );
+  }
+
+  /** @returns whether nothing has to be sent again */
+  private async sendAll(): Promise<boolean> {
+    let all = true;
+    for (const [of, what] of [...this.waiting]) {
+      try {
+        await this.send(of, what);
+      } catch (trouble) {
+        all &&= isRefused(trouble);
+        if (!isRefused(trouble)) continue;
+      }
+      if (this.waiting.get(of) === what) this.waiting.delete(of);
+    }
+    return all;
+  }
+}
