@@ -1,4 +1,4 @@
-import { waysOfStoring } from './choose-stored';
+import { type Cost, less, waysOfStoring } from './choose-stored';
 import { leastWork } from './least-work';
 import { type EveningPlan, planEvening } from './plan';
 import { product } from './product';
@@ -17,12 +17,10 @@ const factorial = (n: number): number => (n < 2 ? 1 : n * factorial(n - 1));
 const FOLLOWED = 600;
 
 /** How much time an evening lacks, and then how much work it is: the less the better. */
-const cost = ({ breaks, seconds }: EveningPlan): [number, number] => [
-  breaks.reduce((sum, b) => sum + b.over, 0),
+const cost = ({ breaks, seconds }: EveningPlan): Cost => ({
+  lacking: breaks.reduce((sum, b) => sum + b.over, 0),
   seconds,
-];
-const less = (a: [number, number], b: [number, number]): boolean =>
-  a[0] < b[0] - 1e-9 || (a[0] < b[0] + 1e-9 && a[1] < b[1] - 1e-9);
+});
 
 export interface Better {
   evening: Evening;
@@ -54,18 +52,19 @@ export function betterOrder(
     : storings * factorial(free.length) <= MOST_PLANS
       ? 'all'
       : 'stored';
-  const exact = effort === 'all';
+  let exact = effort === 'all';
   let best: Better = { evening, plan: planEvening(evening, ways, effort), exact };
   const consider = (order: readonly number[]): boolean => {
     const next = ordered(evening, free, order);
     const plan = planEvening(next, ways, effort);
+    exact &&= plan.handedSure && plan.keptSure;
     if (!less(cost(plan), cost(best.plan))) return false;
     best = { ...best, evening: next, plan };
-    told(cost(plan)[0]);
+    told(cost(plan).lacking);
     return true;
   };
   if (every) for (const order of permutations(free)) consider(order);
-  if (exact) return { ...best, exact: cost(best.plan)[0] < 1e-9 || best.plan.handedSure };
+  if (effort === 'all') return { ...best, exact };
   let order = free;
   for (let helped = !every; helped;) {
     helped = false;
@@ -81,9 +80,11 @@ export function betterOrder(
     }
   }
   const [was, is] = [planEvening(evening, ways), planEvening(best.evening, ways)];
-  const found = less(cost(is), cost(was)) ? { ...best, plan: is } : { evening, plan: was, exact };
+  const found = less(cost(is), cost(was))
+    ? { evening: best.evening, plan: is }
+    : { evening, plan: was };
   const takes = planEvening(found.evening, ways, 'plain').seconds;
-  return { ...found, bound: { least: leastWork(evening, ways), takes } };
+  return { ...found, exact: false, bound: { least: leastWork(evening, ways), takes } };
 }
 
 /** The evening with other songs at the free places. */
@@ -119,18 +120,19 @@ export function betterPanels(evening: Evening, ways: Ways): Better {
     songs = shared.songs;
     exact &&= shared.exact;
   }
-  const storings = waysOfStoring(storingOf(evening, ways).storing);
+  const stores = storingOf(evening, ways).storing.length > 0;
   const planned = (of: readonly Song[]): Better => {
     const next = { ...evening, songs: [...of] };
     return { evening: next, plan: planEvening(next, ways, 'stored'), exact };
   };
   const found = sharePanels(evening, songs, groups, planned);
-  if (storings === 1) return found;
+  if (!stores) return found;
   const [was, is] = [planEvening(evening, ways), planEvening(found.evening, ways)];
   const best = less(cost(is), cost(was))
     ? { ...found, plan: is }
     : { ...found, evening, plan: was };
-  return { ...best, exact: found.exact && cost(best.plan)[0] === 0 };
+  // Shared out otherwise, other sounds would have been stored.
+  return { ...best, exact: false };
 }
 
 /** The best of the ways that are tried. */
@@ -153,7 +155,7 @@ function sharePanels(
   const { kept, compromises } = found.plan;
   // What is loaded, or stands for two songs, the programme over the songs does not know of.
   const known = kept.length === 0 && compromises.length === 0;
-  if (cost(found.plan)[0] === 0) return { ...found, exact: found.exact && known };
+  if (cost(found.plan).lacking === 0) return { ...found, exact: found.exact && known };
   let best: Better = { ...found, exact: false };
   for (let helped = true; helped;) {
     helped = false;

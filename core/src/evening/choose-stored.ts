@@ -1,12 +1,16 @@
 import { product } from './product';
 import { choicesOf, countChoices, type Sound, sparingMost, type Storable } from './stored';
 
-/** How an evening goes when certain sounds are stored. */
-export interface Goes {
+/** What an evening costs. */
+export interface Cost {
   /** Seconds that breaks lack. */
   lacking: number;
   /** Seconds of work. */
   seconds: number;
+}
+
+/** How an evening goes when certain sounds are stored. */
+export interface Goes extends Cost {
   /** Sounds that are set by hand in breaks which lack time, by panel and name, as `pressing` of `chooseStored` says them. */
   pressing: ReadonlySet<string>;
 }
@@ -14,7 +18,8 @@ export interface Goes {
 /** Choices that are all tried. */
 const MOST_TRIED = 64;
 
-export const less = (a: Omit<Goes, 'pressing'>, b: Omit<Goes, 'pressing'>): boolean =>
+/** Less time lacking, then less work. */
+export const less = (a: Cost, b: Cost): boolean =>
   a.lacking < b.lacking - 1e-9 || (a.lacking < b.lacking + 1e-9 && a.seconds < b.seconds - 1e-9);
 
 /** How many ways there are of storing what may be stored. */

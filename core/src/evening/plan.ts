@@ -1,4 +1,4 @@
-import { chooseStored, type Goes } from './choose-stored';
+import { chooseStored, type Goes, waysOfStoring } from './choose-stored';
 import { type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
 import { freeIn, moverOf } from './mover';
@@ -92,17 +92,20 @@ export function planEvening(
   effort: 'all' | 'stored' | 'plain' = 'all',
 ): EveningPlan {
   const { storing, unknown } = storingOf(evening, ways);
-  const goes = (chosen: readonly (readonly Sound[])[]): EveningPlan & Goes => {
+  const goes = (chosen: readonly (readonly Sound[])[]): PlanKept & Goes => {
     const kept = storing.flatMap((one, i) => keptAs(evening, ways, one, chosen[i]!));
     return planKept(evening, ways, kept, effort === 'plain');
   };
   const { best, sure } =
     effort === 'all'
       ? chooseStored(storing, goes, ({ panel }, { play }) => `${panel.id} ${nameOf(play)}`)
-      : { best: goes(storing.map(sparingMost)), sure: storing.length === 0 };
+      : { best: goes(storing.map(sparingMost)), sure: waysOfStoring(storing) === 1 };
   const { lacking: _, pressing: __, ...plan } = best;
   return { ...plan, noPlaces: unknown, keptSure: sure };
 }
+
+/** A plan of which it was said what is stored. */
+type PlanKept = Omit<EveningPlan, 'noPlaces' | 'keptSure'>;
 
 /** The same, when it is said what is stored. */
 export function planKept(
@@ -110,7 +113,7 @@ export function planKept(
   ways: Ways,
   kept: Kept[],
   plain: boolean,
-): EveningPlan & Goes {
+): PlanKept & Goes {
   const { changeovers, gone, compromises } = changeoversOf(evening, ways, kept, plain);
   const { laid, sure } = handOver(
     changeovers.map(({ panel }) => [
@@ -128,8 +131,6 @@ export function planKept(
     worst,
     gone,
     kept,
-    noPlaces: [],
-    keptSure: false,
     compromises,
     lacking: laid.lacking,
     pressing: new Set(

@@ -3,7 +3,7 @@ import { curlew, estuary, patchOn } from '../testing/panels';
 import { runs } from '../testing/runs';
 import type { Patch } from '../patch';
 import { waysOfStoring } from './choose-stored';
-import { planEvening, planKept } from './plan';
+import { type EveningPlan, planEvening, planKept } from './plan';
 import { type Evening, eveningSchema } from './schema';
 import { choicesOf, countChoices, keptAs, sparingMost, storingOf } from './stored';
 import { nameOf, Ways } from './ways';
@@ -126,7 +126,7 @@ describe('sounds that are stored before the evening', () => {
         );
         set.songs.forEach((song, i) => (song.pause = songs[i]!.pause));
         const all = ways();
-        const lackingOf = (plan: ReturnType<typeof planEvening>): number =>
+        const lackingOf = (plan: Pick<EveningPlan, 'breaks'>): number =>
           plan.breaks.reduce((sum, b) => sum + b.over, 0);
         const plan = planEvening(set, all);
         expect(plan.keptSure).toBe(true);
