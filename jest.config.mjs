@@ -2,7 +2,7 @@
  * Core and server: plain TypeScript, compiled by swc (types are checked in a stage of their own). As real modules: bindings
  * between CommonJS modules go through getters, which makes the sound engine ten times slower.
  */
-const project = (displayName, ...folders) => ({
+const project = (displayName, folders, rest) => ({
   displayName,
   roots: folders.map((folder) => `<rootDir>/${folder}`),
   testMatch: ['**/*.test.ts', '**/*.test.mjs'],
@@ -22,10 +22,16 @@ const project = (displayName, ...folders) => ({
       },
     ],
   },
-  moduleNameMapper: { '^@hurrel/core$': '<rootDir>/core/src/index.ts' },
+  ...rest,
 });
 
 export default {
-  projects: [project('core', 'core/src', 'tools'), project('server', 'server/src')],
+  projects: [
+    project('core', ['core/src', 'tools'], {}),
+    project('server', ['server/src'], {
+      globalSetup: '<rootDir>/tools/jest-core.mjs',
+      moduleNameMapper: { '^@hurrel/core$': '<rootDir>/.cache/jest/core.mjs' },
+    }),
+  ],
   maxWorkers: 2,
 };

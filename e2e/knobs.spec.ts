@@ -102,9 +102,11 @@ test('a movement of a rebuild is done when the knob is heard to stay where it sh
     .toBeGreaterThan(ticked + 1);
 });
 
-test('what was turned while a song was played is told on stage, and known everywhere', async ({
+test('what was turned while a song was played is told on every screen, and known everywhere', async ({
   page,
   api,
+  browser,
+  baseURL,
 }) => {
   const patch = await api.idOf('Low Tide haze');
   const instrument = await api.get<{ controls: { id: string; cc?: number }[] }>(
@@ -161,9 +163,20 @@ test('what was turned while a song was played is told on stage, and known everyw
   await expect
     .poll(async () => (await shown()).shown?.panel.settings['resonance']!.value)
     .toBeCloseTo(0.5 + 56 / 126, 9);
+  // Another screen, with no cable to a panel; and this one after a reload.
+  const tablet = await browser.newContext({ baseURL: baseURL!, serviceWorkers: 'block' });
+  const other = await tablet.newPage();
+  await other.goto(page.url());
+  const there = other.getByRole('status', { name: 'Turned by hand' });
+  await expect(there.getByRole('paragraph')).toHaveCount(2);
+  await page.context().grantPermissions(['midi']);
+  await page.reload();
+  await expect(turned.getByRole('paragraph')).toHaveCount(2);
   const { settings } = (await api.get(`/patches/${patch}`)).patch;
   const back = Math.round(128 * (settings['resonance']!.value as number));
   await turns(page, ccOf('resonance'), back, 3);
   await expect(turned.getByRole('paragraph')).toHaveCount(1);
   await expect(turned).toContainText('attack');
+  await expect(there.getByRole('paragraph')).toHaveCount(1);
+  await tablet.close();
 });

@@ -5,6 +5,7 @@ export default {
   rootDir: import.meta.dirname ?? new URL('.', import.meta.url).pathname,
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
-  moduleNameMapper: { '^@hurrel/core$': '<rootDir>/../core/src/index.ts' },
+  globalSetup: '<rootDir>/../tools/jest-core.mjs',
+  moduleNameMapper: { '^@hurrel/core$': '<rootDir>/../.cache/jest/core.mjs' },
   maxWorkers: 2,
 };

@@ -11,6 +11,7 @@ export {
   shownAfter,
   shownAs,
   shownHeard,
+  shownHeardThen,
   shownMoved,
   shownSchema,
   shownTurned,

@@ -13,6 +13,7 @@ import {
   certainOf,
   shownAfter,
   shownAs,
+  shownHeardThen,
   shownMoved,
   shownTurned,
   wayBack,
@@ -197,5 +198,35 @@ describe('a rebuild that was left half way', () => {
     const steps = plan(certainOf(now), second).steps;
     const level = steps.find((s) => s.kind === 'movement' && s.control === 'resonance');
     expect(level).toMatchObject({ from: '?' });
+  });
+});
+
+describe('what was heard of a panel and is told later', () => {
+  const [moved, other] = ['cutoff', 'resonance'].map((id) =>
+    curlew.controls.find((c) => c.id === id)!,
+  );
+  const shown = { ...shownAs(named(first), AT), uncertain: [other!.id] };
+  const at = (seconds: number) => new Date(Date.parse(AT) + 1000 * seconds).toISOString();
+  const heard = (value: number, seconds: number, control = moved!) => ({
+    control,
+    value,
+    at: at(seconds),
+  });
+
+  it('stands where nothing was said of the panel since', () => {
+    const now = shownHeardThen(shown, [heard(0.9, 5), heard(0.1, 2, other)]);
+    expect(now.panel.settings[moved!.id]).toEqual({ kind: 'set', value: 0.9 });
+    expect(now.panel.settings[other!.id]).toEqual({ kind: 'set', value: 0.1 });
+    expect(now).toMatchObject({ uncertain: [], at: at(5) });
+  });
+
+  it('makes uncertain what may have been moved back since, and leaves what is believed', () => {
+    const now = shownHeardThen(shown, [heard(0.9, -1)]);
+    expect(now.panel).toEqual(shown.panel);
+    expect(now).toMatchObject({ uncertain: [other!.id, moved!.id], at: AT });
+  });
+
+  it('says nothing new where it is what is believed anyhow, as near as 128 values tell', () => {
+    expect(shownHeardThen(shown, [heard(38 / 127, -1)])).toEqual(shown);
   });
 });

@@ -6,6 +6,7 @@ import type { Heard } from '../instrument/heard';
 import type { Instrument } from '../instrument/schema';
 import { withRow } from '../patch/matrix';
 import { type Cable, type Patch, patchSchema } from '../patch/schema';
+import { arrivedAt } from './arrived';
 import { panelWith, type RebuildPlan } from './plan';
 import { isWork, type PanelBefore } from './step';
 
@@ -162,6 +163,23 @@ export function shownHeard(shown: Shown, heard: readonly Heard[], at: string): S
     heard.map(({ control, value }) => [control.id, { kind: 'set' as const, value }]),
   );
   return shownMoved(shown, { settings: {}, ...rest }, { settings, ...rest }, at);
+}
+
+/**
+ * The same of what was heard at some time and is told now. Where something was said of the panel since, of whatever control,
+ * a control that is believed to stand elsewhere may have been moved back: nobody knows, and it is uncertain.
+ * @param heard each with when it was heard, as ISO 8601 in UTC
+ */
+export function shownHeardThen(shown: Shown, heard: readonly (Heard & { at: string })[]): Shown {
+  const news = heard.filter((h) => h.at >= shown.at);
+  const late = heard.flatMap(({ control, value, at }) => {
+    const known = shown.panel.settings[control.id];
+    const stands = known !== undefined && arrivedAt(control, known, value);
+    return at < shown.at && !stands ? [control.id] : [];
+  });
+  const at = news.reduce((last, h) => (h.at > last ? h.at : last), shown.at);
+  const now = shownHeard(shown, news, at);
+  return { ...now, uncertain: [...new Set([...now.uncertain, ...late])] };
 }
 
 /** Somebody has turned things, and nobody knows which: every control may stand elsewhere. */

@@ -67,7 +67,12 @@ describe('what a panel shows', () => {
       panel: { settings: { ...settings, [one.id]: { kind: 'set', value: 0.5 } } },
     });
     expect((await h.call('GET', panel)).body).toEqual(body);
+    // Heard before something else was said of the panel: nobody knows whether it still stands there.
+    const late = await heard([{ cc: one.cc, sent: 127, ago: 3600 }]);
+    expect(late.body.shown.uncertain.sort()).toEqual([one.id, other.id].sort());
+    expect(late.body.shown.panel).toEqual(body.shown.panel);
     for (const [moved, pointer] of [
+      [[{ cc: 1, sent: 1, ago: -1 }], '/moved/0/ago'],
       [[{ cc: 128, sent: 0 }], '/moved/0/cc'],
       [[{ cc: 1, sent: -1 }], '/moved/0/sent'],
       [[], '/moved'],
@@ -78,7 +83,7 @@ describe('what a panel shows', () => {
     expect(
       (await h.call('POST', '/shown/unit-nobody/heard', { moved: [{ cc: 1, sent: 1 }] })).status,
     ).toBe(404);
-    expect((await h.call('GET', panel)).body).toEqual(body);
+    expect((await h.call('GET', panel)).body).toEqual(late.body);
   });
 
   it('is where a sheet begins', async () => {

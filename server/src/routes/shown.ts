@@ -1,5 +1,11 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { controlHeard, type Instrument, type Shown, shownHeard, shownSchema } from '@hurrel/core';
+import {
+  controlHeard,
+  type Instrument,
+  type Shown,
+  shownHeardThen,
+  shownSchema,
+} from '@hurrel/core';
 import { body, json, router, type Services } from './shared';
 
 const param = z.object({
@@ -17,7 +23,14 @@ const asked = z.object({ shown: shownSchema });
 const seven = z.number().int().min(0).max(127);
 const heard = z.strictObject({
   moved: z
-    .array(z.strictObject({ cc: seven, sent: seven }))
+    .array(
+      z.strictObject({
+        cc: seven,
+        sent: seven,
+        /** Seconds since it was heard: it may have waited for the server. */
+        ago: z.number().min(0).max(1e9).default(0),
+      }),
+    )
     .min(1)
     .max(128),
 });
@@ -67,11 +80,14 @@ export const shownRoutes = (services: Services) =>
         const { panel } = c.req.valid('param');
         const { controls } = await instrumentOf(services, panel);
         // A device sends more than its panel has: what none of its controls sends is left out.
-        const all = c.req
-          .valid('json')
-          .moved.flatMap(({ cc, sent }) => controlHeard(controls, cc, sent) ?? []);
-        const at = new Date().toISOString();
-        const shown = await services.shown.change(panel, (known) => shownHeard(known, all, at));
+        const now = Date.now();
+        const all = c.req.valid('json').moved.flatMap(({ cc, sent, ago }) => {
+          const found = controlHeard(controls, cc, sent);
+          return found
+            ? [{ ...found, at: new Date(Math.round(now - 1000 * ago)).toISOString() }]
+            : [];
+        });
+        const shown = await services.shown.change(panel, (known) => shownHeardThen(known, all));
         return c.json({ shown }, 200);
       },
     );

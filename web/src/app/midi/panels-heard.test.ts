@@ -10,7 +10,7 @@ import { PanelsHeard } from './panels-heard';
 const place = (channel: number): Place => ({ input: { id: 'one', name: 'one' }, channel });
 
 function listen(answers: () => Answer) {
-  localStorage.clear();
+  TestBed.resetTestingModule();
   const moved = new Subject<MovedAt>();
   const told: unknown[] = [];
   const heard = {
@@ -36,7 +36,10 @@ function listen(answers: () => Answer) {
 const ok = () => answerOf({ shown: null });
 
 describe('panels that are heard', () => {
-  beforeEach(() => void jest.useFakeTimers());
+  beforeEach(() => {
+    localStorage.clear();
+    jest.useFakeTimers();
+  });
   afterEach(() => void jest.useRealTimers());
 
   it('are told together when the hand rests, each control where it was last', async () => {
@@ -52,8 +55,8 @@ describe('panels that are heard', () => {
         param: { panel: 'unit-a' },
         json: {
           moved: [
-            { cc: 74, sent: 60 },
-            { cc: 71, sent: 5 },
+            { cc: 74, sent: 60, ago: 0.4 },
+            { cc: 71, sent: 5, ago: 0.4 },
           ],
         },
       },
@@ -106,5 +109,21 @@ describe('panels that are heard', () => {
     await later(1000);
     expect(told).toEqual([]);
     expect(panels.of('unit-a').get(74)?.sent).toBe(10);
+  });
+
+  it('are told by the next page when the server was away until this one was closed', async () => {
+    const before = listen(() => problemOf('away'));
+    before.move(1, 74, 10);
+    await before.later(500);
+    expect(before.told).toHaveLength(1);
+    await before.later(3000);
+    const { told, later } = listen(ok);
+    await later(500);
+    expect(told).toEqual([
+      { param: { panel: 'unit-a' }, json: { moved: [{ cc: 74, sent: 10, ago: 3.5 }] } },
+    ]);
+    await later(60_000);
+    expect(told).toHaveLength(1);
+    expect(localStorage.getItem('hurrel.heard-untold')).toBeNull();
   });
 });

@@ -4,13 +4,15 @@ import { answer, API } from '../api/client';
 import { Outbox } from '../shown/outbox';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
+import type { Sent } from './sent';
+import { untoldOnDevice } from './untold';
 
 /** Ms after the last movement until it is told. */
 const REST_MS = 400;
 
-/** By controller number, the value that was sent last, and when in ms. */
-export type Sent = ReadonlyMap<number, { sent: number; at: number }>;
 const NOTHING: Sent = new Map();
+/** Seconds since a time in ms. */
+const agoOf = (at: number): number => Math.max(0, (Date.now() - at) / 1000);
 
 /**
  * Hears every panel of which somebody has said where it is heard, whatever page is open: what it shows is known from then on.
@@ -22,9 +24,10 @@ export class PanelsHeard implements OnDestroy {
   private readonly api = inject(API);
   private readonly all = signal<ReadonlyMap<string, Sent>>(new Map());
   private readonly untold = new Outbox<Sent>((panel, sent) => {
-    const moved = [...sent].map(([cc, last]) => ({ cc, sent: last.sent }));
+    // How long ago, not when: clocks of devices differ.
+    const moved = [...sent].map(([cc, { sent, at }]) => ({ cc, sent, ago: agoOf(at) }));
     return answer(this.api.shown[':panel'].heard.$post({ param: { panel }, json: { moved } }));
-  });
+  }, untoldOnDevice);
   /** Panels of which a page tells itself what is heard. */
   private readonly elsewhere = new Set<() => string>();
 

@@ -63,7 +63,11 @@ async function before(changes: Partial<Movement> = {}, sent = new Map<number, nu
     fixture.componentRef.setInput('movement', { ...movement, ...more });
     fixture.detectChanges();
   };
-  return { turn, next, says, arrived: () => arrived };
+  const told = (value: number): void => {
+    fixture.componentRef.setInput('sent', new Map([[74, value]]));
+    fixture.detectChanges();
+  };
+  return { turn, next, says, told, arrived: () => arrived };
 }
 
 describe('a movement whose control is heard', () => {
@@ -114,6 +118,25 @@ describe('a movement whose control is heard', () => {
     jest.advanceTimersByTime(2000);
     expect(arrived()).toBe(1);
     turn(64);
+    jest.advanceTimersByTime(600);
+    expect(arrived()).toBe(2);
+  });
+
+  it('is done where another screen hears it arrive, once it was taken back too', async () => {
+    const { next, says, told, arrived } = await before();
+    told(20);
+    expect(says()).toMatch(/stands at\s+1.56/);
+    jest.advanceTimersByTime(2000);
+    expect(arrived()).toBe(0);
+    told(64);
+    jest.advanceTimersByTime(600);
+    expect(arrived()).toBe(1);
+    next({ id: 'resonance', control: 'resonance' });
+    next({});
+    jest.advanceTimersByTime(2000);
+    expect(arrived()).toBe(1);
+    told(20);
+    told(64);
     jest.advanceTimersByTime(600);
     expect(arrived()).toBe(2);
   });

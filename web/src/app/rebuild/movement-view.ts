@@ -180,6 +180,19 @@ export class MovementView {
       this.waits.set(seen.has(name));
       seen.add(name);
     });
+    // What is heard at another screen comes while its turn is on here.
+    let last = '';
+    effect(() => {
+      const { id, cc } = this.control();
+      const sent = cc === undefined ? undefined : this.sent().get(cc);
+      const news = sent === undefined ? '' : `${id} ${sent}`;
+      if (news === last) return;
+      // A hand has turned it on, where it was heard before.
+      if (news && last.startsWith(`${id} `)) this.waits.set(false);
+      last = news;
+      const heard = untracked(() => this.before());
+      if (heard) this.heard.set(heard);
+    });
     hearKnobs(
       this.panel,
       () => this.instrument().controls,

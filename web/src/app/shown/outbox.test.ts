@@ -55,4 +55,28 @@ describe('what waits to be told', () => {
     await later(60_000);
     expect(sent).toEqual(['a 1']);
   });
+
+  it('is kept until it is told, and sent when there is somebody to send it again', async () => {
+    const disk = new Map<string, string>();
+    const kept = {
+      read: () => new Map(disk),
+      write: (waiting: ReadonlyMap<string, string>) => {
+        disk.clear();
+        for (const [of, what] of waiting) disk.set(of, what);
+      },
+    };
+    const away = new Outbox<string>(async () => {
+      throw new ApiError(0, 'no');
+    }, kept);
+    away.put('a', '1', 400);
+    away.close();
+    await later(1);
+    expect([...disk]).toEqual([['a', '1']]);
+    const sent: string[] = [];
+    const back = new Outbox<string>(async (of, what) => void sent.push(`${of} ${what}`), kept);
+    await later(60_000);
+    expect(sent).toEqual(['a 1']);
+    expect(back.get('a')).toBeUndefined();
+    expect(disk.size).toBe(0);
+  });
 });

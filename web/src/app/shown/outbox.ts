@@ -10,15 +10,28 @@ const isRefused = (trouble: unknown): boolean =>
   trouble.status < 500 &&
   trouble.status !== 401;
 
+/** Keeps what waits on this device. */
+export interface Kept<T> {
+  read(): Map<string, T>;
+  write(waiting: ReadonlyMap<string, T>): void;
+}
+
 /**
  * What the server is told when it can be, of each thing the last: what it does not answer is sent again, what it refuses is
  * let go, and neither keeps back the others.
  */
 export class Outbox<T> {
-  private readonly waiting = new Map<string, T>();
+  private readonly waiting: Map<string, T>;
   private timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(private readonly send: (of: string, what: T) => Promise<unknown>) {}
+  /** @param kept where what waits is kept when the page is closed; absent: it is lost then */
+  constructor(
+    private readonly send: (of: string, what: T) => Promise<unknown>,
+    private readonly kept?: Kept<T>,
+  ) {
+    this.waiting = kept?.read() ?? new Map<string, T>();
+    if (this.waiting.size > 0) this.soon(0);
+  }
 
   /** What waits of a thing. */
   get(of: string): T | undefined {
@@ -28,6 +41,7 @@ export class Outbox<T> {
   /** @param ms until it is sent, together with what comes meanwhile */
   put(of: string, what: T, ms = 0): void {
     this.waiting.set(of, what);
+    this.kept?.write(this.waiting);
     this.soon(ms);
   }
 
@@ -55,7 +69,9 @@ export class Outbox<T> {
         all &&= isRefused(trouble);
         if (!isRefused(trouble)) continue;
       }
-      if (this.waiting.get(of) === what) this.waiting.delete(of);
+      if (this.waiting.get(of) !== what) continue;
+      this.waiting.delete(of);
+      this.kept?.write(this.waiting);
     }
     return all;
   }

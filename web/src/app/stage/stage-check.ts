@@ -185,7 +185,7 @@ export class StageCheck {
   }
 
   protected again(work: OpenWork): void {
-    this.stage.settle([work], 0);
+    this.stage.settle([work], new Set());
   }
 }
 

@@ -17,6 +17,7 @@ import {
   slowOf,
   type Song,
   type SongPatch,
+  type WalkMark,
   workOfBreak,
   workKey,
 } from '@hurrel/core';
@@ -39,6 +40,8 @@ export class StageDesk {
   /** Whose screen this is; empty for everybody's. */
   readonly person = signal('');
   readonly songs = computed((): readonly Song[] => this.desk.evening()?.songs ?? []);
+
+  readonly panels = computed(() => this.desk.evening()?.panels ?? []);
 
   /** Number of the break that this person stands in. */
   readonly at = computed(() => {
@@ -169,14 +172,22 @@ export class StageDesk {
     return panel ? shownId(panel.instrument, panel.unit ?? '') : '';
   }
 
-  /** When something was last done on a panel, for whichever song, in ms; never: -Infinity. */
-  doneAt(panel: string, step: string): number {
+  /** The last time that something was done on a panel, for whichever song. */
+  lastDone(panel: string, step: string): WalkMark | undefined {
     const marks = this.line.marks();
-    const times = this.songs().map(({ id }) => {
+    return this.songs().reduce<WalkMark | undefined>((last, { id }) => {
       const mark = marks[workKey(id, panel, step)];
-      return mark?.value === 'done' ? Date.parse(mark.at) : -Infinity;
-    });
-    return Math.max(-Infinity, ...times);
+      return mark?.value === 'done' && mark.clock >= (last?.clock ?? 0) ? mark : last;
+    }, undefined);
+  }
+
+  /** A panel as an instrument, whatever is played on it: undefined when nothing is, or before that is known. */
+  faceOf(panel: string): Instrument | undefined {
+    for (const { id } of this.songs()) {
+      const goal = this.goal(id, panel);
+      if (goal) return goal.face;
+    }
+    return undefined;
   }
 
   songName(id: string): string {
@@ -248,15 +259,15 @@ export class StageDesk {
     this.lastTick = null;
   }
 
-  /** What of a panel stands as it shall, and what does not, after somebody has looked. */
-  settle(all: readonly OpenWork[], done: number): void {
-    all.forEach((work, i) => {
-      const value = i < done ? 'done' : 'open';
-      if (work.state === value) return;
+  /** What of a panel stands as it shall, and what does not, after somebody has looked. @param stand keys of what does */
+  settle(all: readonly OpenWork[], stand: ReadonlySet<string>): void {
+    for (const work of all) {
+      const value = stand.has(work.key) ? 'done' : 'open';
+      if (work.state === value) continue;
       // What had been ticked and does not stand was missed.
       const more = work.state === 'done' ? 1 : 0;
       this.line.say(work.key, value, this.missed(work, more));
-    });
+    }
     this.lastTick = null;
   }
 

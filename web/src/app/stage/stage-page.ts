@@ -266,12 +266,12 @@ export class StagePage {
     this.asking.update((now) => (now === what ? null : what));
   }
 
-  protected found(done: number | null): void {
+  protected found(stand: ReadonlySet<string> | null): void {
     this.asking.set(null);
     const all = this.panelWork();
     const [first] = all;
-    if (done === null || !first) return;
-    this.stage.settle(all, done);
+    if (!stand || !first) return;
+    this.stage.settle(all, stand);
     this.shows.moved(first.song, first.panel);
   }
 

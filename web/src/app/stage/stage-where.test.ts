@@ -9,14 +9,15 @@ const workOf = (count: number): OpenWork[] =>
     (_, i) => ({ key: `k${i}`, panel: 's', song: 'one', step: { id: `m${i}` } }) as OpenWork,
   );
 
-async function ask(count: number) {
+async function ask(count: number, heard: [string, boolean][] = []) {
   const stage = { panelName: () => 'Sluice', says: (w: OpenWork) => `Turn ${w.step.id}` };
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [{ provide: StageDesk, useValue: stage }] });
   const fixture = TestBed.createComponent(StageWhere);
   fixture.componentRef.setInput('work', workOf(count));
-  const closed: (number | null)[] = [];
-  fixture.componentInstance.closed.subscribe((done) => closed.push(done));
+  fixture.componentRef.setInput('heard', new Map(heard));
+  const closed: (string[] | null)[] = [];
+  fixture.componentInstance.closed.subscribe((stand) => closed.push(stand && [...stand].sort()));
   await fixture.whenStable();
   const page = fixture.nativeElement as HTMLElement;
   const press = async (name: string): Promise<void> => {
@@ -37,7 +38,10 @@ describe('how far a panel is', () => {
         await press(asked < done ? 'It does' : 'It does not');
         looks++;
       }
-      expect(closed).toEqual([done]);
+      const stand = workOf(11)
+        .slice(0, done)
+        .map((w) => w.key);
+      expect(closed).toEqual([stand.sort()]);
       expect(looks).toBeLessThanOrEqual(4);
     }
   });
@@ -46,5 +50,30 @@ describe('how far a panel is', () => {
     const { press, closed } = await ask(3);
     await press('Never mind');
     expect(closed).toEqual([null]);
+  });
+
+  it('is not asked of what was heard', async () => {
+    const { page, press, closed } = await ask(5, [
+      ['k1', false],
+      ['k2', true],
+    ]);
+    expect(page.textContent).toContain('Look 1 of at most 2, on Sluice');
+    expect(page.textContent).toContain('2 of 5 movements were heard');
+    // k0, k3 and k4 are left.
+    expect(page.querySelector('h2')!.textContent).toBe('Turn m3');
+    await press('It does');
+    await press('It does not');
+    expect(closed).toEqual([['k0', 'k2', 'k3']]);
+  });
+
+  it('is told without a look where all was heard', async () => {
+    const { page, press, closed } = await ask(2, [
+      ['k0', false],
+      ['k1', true],
+    ]);
+    expect(page.textContent).toContain('Sluice was heard: 1 of 2 stand as they shall');
+    expect(closed).toEqual([]);
+    await press('Go on from there');
+    expect(closed).toEqual([['k1']]);
   });
 });
