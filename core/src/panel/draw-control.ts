@@ -15,6 +15,7 @@ import {
   type Lettering,
   type Pen,
 } from './shape';
+import { wordWidth } from './word-width';
 
 /** Size of a name's letters where its neighbours leave it no more, in panel units. */
 export const SMALLEST_NAME = 11.5;
@@ -193,12 +194,30 @@ function drawTravel(control: ContinuousControl, setting: Setting | undefined): S
   return shapes;
 }
 
+/** Size of a position's letters, in panel units; of the chosen one, which is the reading. */
+const [SMALLEST_WORD, LARGEST_WORD, LARGEST_CHOSEN] = [11.5, 13, 17];
+/** Width of bold letters over that of plain ones. */
+const BOLD = 1.08;
+/** How far the chosen cell may stand out on either side, up and down. */
+const OUT = { across: 4, along: 1.5 };
+/** What the lamp of a button takes. */
+const LAMP = 12;
+
+const wordSize = (wide: number, room: number, largest: number): number =>
+  Math.max(SMALLEST_WORD, Math.floor(10 * Math.min(largest, room / wide)) / 10);
+
 function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Shape[] {
   const cells = switchCells(control);
   const value = setting && setting.kind !== 'any' ? soundingValue(control, setting) : undefined;
+  const lamp = control.kind === 'button';
+  const lying = liesDown(control);
+  const column = !lying && cells.at(-1)!.x === cells[0]!.x;
+  const room = cells[0]!.width - (lamp ? LAMP : 0) - 4;
+  const widest = Math.max(...control.positions.map((p) => wordWidth(p.name)));
+  const size = wordSize(widest, room, LARGEST_WORD);
   const shapes: Shape[] = [];
-  control.positions.forEach((position, i) => {
-    const cell = cells[i]!;
+  const draw = (i: number): void => {
+    const [position, cell] = [control.positions[i]!, cells[i]!];
     const on = position.id === value;
     const pen: Pen = on
       ? 'cell-on'
@@ -207,28 +226,39 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
         : setting.kind === 'any'
           ? 'cell-any'
           : 'cell';
-    shapes.push(path(pen, box(cell.x, cell.y, cell.width, cell.height)));
-    const lamp = control.kind === 'button';
-    if (lamp) {
-      shapes.push(path(on ? 'lamp-on' : 'lamp', circle(cell.x + 8, cell.y + CELL_HEIGHT / 2, 3)));
-    }
+    // The chosen one is read from a metre: it is as large as it can be, and its cell stands out where that helps.
+    const wide = BOLD * wordWidth(position.name);
+    const beside = on && column ? OUT.across : 0;
+    const letters = on ? wordSize(wide, room + 2 * beside, LARGEST_CHOSEN) : size;
+    const across = Math.max(0, Math.min(beside, (letters * wide - room) / 2));
+    const along = on ? OUT.along : 0;
+    shapes.push(
+      path(
+        pen,
+        box(cell.x - across, cell.y - along, cell.width + 2 * across, cell.height + 2 * along),
+      ),
+    );
+    const middle = cell.y + CELL_HEIGHT / 2;
+    if (lamp) shapes.push(path(on ? 'lamp-on' : 'lamp', circle(cell.x - across + 8, middle, 3)));
     shapes.push(
       text(
         on ? 'word-on' : value === undefined ? 'word-faint' : 'word',
-        cell.x + cell.width / 2 + (lamp ? 6 : 0),
-        cell.y + CELL_HEIGHT / 2 + 4,
-        11.5,
+        cell.x + cell.width / 2 + (lamp ? LAMP / 2 : 0),
+        middle + 0.35 * letters,
+        letters,
         position.name,
       ),
     );
     if (on && setting?.kind === 'ear') {
-      shapes.push(path('ear', circle(cell.x + cell.width + 2, cell.y + CELL_HEIGHT / 2, 4)));
+      shapes.push(path('ear', circle(cell.x + cell.width + 2, middle, 4)));
     }
-  });
+  };
+  // The chosen one last: it lies on its neighbours.
+  const chosen = control.positions.findIndex((p) => p.id === value);
+  control.positions.forEach((_, i) => i !== chosen && draw(i));
+  if (chosen >= 0) draw(chosen);
   const bottom = cellsBottom(cells);
   const named = setting?.kind === 'any' ? { ...control, name: `${control.name} *` } : control;
-  shapes.push(
-    ...lettering(named, setting, control.place.x, bottom + (liesDown(control) ? 14 : 15)),
-  );
+  shapes.push(...lettering(named, setting, control.place.x, bottom + (lying ? 14 : 15)));
   return shapes;
 }

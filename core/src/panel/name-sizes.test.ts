@@ -1,9 +1,9 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { instrumentSchema } from '../instrument/schema';
+import { instrumentSchema, isSwitched } from '../instrument/schema';
 import { panelOf } from '../instrument/panel-of';
 import { drawControl } from './draw-control';
 import { drawJack } from './draw-jack';
-import { jackNameSizes, nameSizes } from './name-sizes';
+import { jackNameSizes, nameSizes, TITLE_AFTER, titleSize } from './name-sizes';
 import { wordWidth } from './word-width';
 
 const library = new URL('../../../library/instruments/', import.meta.url);
@@ -81,4 +81,43 @@ describe('the names on a panel', () => {
     // A letter of another script takes room too.
     expect(wordWidth('ж')).toBeGreaterThan(0.5);
   });
+});
+
+/** What the chart gives a panel at 1280x800, in pixels. */
+const SHEET = { width: 950, height: 559 };
+/** Positions whose word has no room for so much. */
+const SHORT_OF_ROOM = ['Curlew: ramp down', 'Skimmer: half-dim.'];
+
+describe('a panel of up to sixty controls at 1280x800', () => {
+  const some = faces.filter((f) => f.controls.length <= 60 && f.controls.length > 5);
+
+  it.each(some.map((f) => [f.name, f] as const))(
+    'has on the %s no name under 12 pixels, and chosen positions of 14 and more',
+    (name, face) => {
+      const { width, height } = face.panel;
+      const scale = Math.min(SHEET.width / width, SHEET.height / height);
+      const small: string[] = [];
+      const look = (what: string, size: number, least: number): void => {
+        if (size * scale < least - 0.05) small.push(`${what} ${(size * scale).toFixed(1)}`);
+      };
+      const jacks = jackNameSizes(face);
+      for (const jack of face.jacks) look(jack.name, jacks.get(jack.id)!, 12);
+      for (const section of face.sections) {
+        const controls = face.controls.filter((c) => c.section === section.id);
+        const sizes = nameSizes(controls, section);
+        for (const c of controls) look(c.name, sizes.get(c.id)!, 12);
+        look(section.name, titleSize(section, TITLE_AFTER.long), 12);
+      }
+      expect(small).toEqual([]);
+      for (const control of face.controls.filter(isSwitched))
+        for (const position of control.positions) {
+          const drawn = drawControl(control, { kind: 'set', value: position.id });
+          const word = drawn.find((s) => s.kind === 'text' && s.lettering === 'word-on');
+          if (word?.kind !== 'text') throw new Error(`${control.name} says nothing`);
+          const short = SHORT_OF_ROOM.includes(`${name}: ${position.name}`);
+          look(position.name, word.size, short ? 12 : 14);
+        }
+      expect(small).toEqual([]);
+    },
+  );
 });

@@ -9,6 +9,21 @@ const LARGEST_NAME = 15;
 /** Units that names keep apart. */
 const APART = 9;
 
+/** Where a section's title begins, from its left edge: after the number of its place in the working order. */
+export const TITLE_AFTER = { short: 26, long: 32 };
+const [SMALLEST_TITLE, LARGEST_TITLE] = [12.5, 16];
+/** Width of its bold letters over that of plain ones. */
+const BOLD = 1.08;
+
+/**
+ * How large the title of a section can be written, in panel units, with room for the sign of a note behind it.
+ * @param from where it begins, from the section's left edge
+ */
+export function titleSize({ name, width }: Pick<Section, 'name' | 'width'>, from: number): number {
+  const size = Math.min(LARGEST_TITLE, (width - from - 14) / (BOLD * wordWidth(name)));
+  return Math.max(SMALLEST_TITLE, Math.floor(10 * size) / 10);
+}
+
 /** A thing with a name beneath it. */
 interface Named {
   id: string;

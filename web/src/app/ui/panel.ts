@@ -18,6 +18,8 @@ import {
   controlCodes,
   inWorkingOrder,
   jackNameSizes,
+  TITLE_AFTER,
+  titleSize,
   type Instrument,
   isSwitched,
   type Jack,
@@ -130,6 +132,10 @@ export class Panel {
   });
   protected readonly jackSizes = computed(() => jackNameSizes(this.instrument()));
   protected readonly sections = computed(() => sectionsInOrder(this.instrument()));
+  /** Sizes of the sections' titles. */
+  protected readonly titles = computed(
+    () => new Map(this.sections().map((s, i) => [s.id, titleSize(s, this.titleAt(i))])),
+  );
   protected readonly controls = computed(() => inWorkingOrder(this.instrument()));
   /** Controls by section: what changes in one is painted by itself. */
   protected readonly groups = linkedSignal<{ section: Section; own: Control[] }[], Group[]>({
@@ -198,6 +204,11 @@ export class Panel {
     gesture: string;
   } | null = null;
   private gestures = 0;
+
+  /** Where the title of a section begins: after the number of its place. */
+  protected titleAt(place: number): number {
+    return place < 9 ? TITLE_AFTER.short : TITLE_AFTER.long;
+  }
 
   /** Moves the keyboard's focus to a control. */
   focus(id: string): void {
