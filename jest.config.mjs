@@ -33,5 +33,7 @@ export default {
       moduleNameMapper: { '^@hurrel/core$': '<rootDir>/.cache/jest/core.mjs' },
     }),
   ],
+  // What hangs is ended; a slow machine is not.
+  testTimeout: 60_000,
   maxWorkers: 2,
 };

@@ -7,5 +7,7 @@ export default {
   setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
   globalSetup: '<rootDir>/../tools/jest-core.mjs',
   moduleNameMapper: { '^@hurrel/core$': '<rootDir>/../.cache/jest/core.mjs' },
+  // What hangs is ended; a slow machine is not.
+  testTimeout: 60_000,
   maxWorkers: 2,
 };
