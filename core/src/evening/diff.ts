@@ -21,7 +21,9 @@ const FIELDS: ToldField<Evening>[] = [
 
 const sayPanel = ({ name, by, also, side }: StagePanel): string =>
   `${name}, moved by ${by ?? 'the first'}` +
-  (also.length > 0 ? `, ${also.map((a) => `${a.by} may help in ${a.walk} s`).join(', ')}` : '') +
+  (also.length > 0
+    ? `, ${also.map((a) => `${a.by} may help in ${a.walk} s${a.beside ? ', at the same time too' : ''}`).join(', ')}`
+    : '') +
   (side ? `, at the ${side} hand` : '');
 
 const saySong = (song: Song | undefined, at: number): string =>

@@ -117,7 +117,16 @@ describe('who makes a changeover', () => {
           return { plan, lacking: plan.breaks.reduce((sum, b) => sum + b.over, 0) };
         };
         const helped = lacks([{ by: 'hand', walk: 2 }]);
-        expect(helped.lacking).toBeLessThanOrEqual(lacks([]).lacking + 1e-9);
+        const alone = lacks([]);
+        expect(helped.lacking).toBeLessThanOrEqual(alone.lacking + 1e-9);
+        const beside = lacks([{ by: 'hand', walk: 2, beside: true }]);
+        expect(beside.lacking).toBeLessThanOrEqual(alone.lacking + 1e-9);
+        const moved = ({ plan }: typeof alone): string[] =>
+          plan.breaks
+            .flatMap(({ portions, during }) => [...portions, ...during])
+            .flatMap((p) => p.steps.map((step) => `${p.song} ${p.panel} ${step.id}`))
+            .sort();
+        expect(moved(beside)).toEqual(moved(alone));
         for (const { portions } of helped.plan.breaks)
           for (const panel of ['c', 'e'])
             expect(
@@ -126,6 +135,63 @@ describe('who makes a changeover', () => {
       }),
       { numRuns: runs(15, 150) },
     );
+  });
+});
+
+describe('a changeover that two people make', () => {
+  // All else that the second song wants is done before the first: only the Curlew's part is due.
+  const only = (pause: number, also: object[]): Evening => {
+    const songs = evening(pause, also).songs.map((song) => ({
+      ...song,
+      plays: song.plays.filter((p) => p.panel === 'c'),
+    }));
+    return { ...evening(pause, also), songs };
+  };
+  const alone = planEvening(only(0, []), ways()).breaks[1]!;
+  const whole = alone.loads['low']!;
+  const steps = alone.portions.flatMap((p) => p.steps);
+
+  it('is parted between whole sections, each movement once, so that the longer part is the shortest', () => {
+    const plan = planEvening(only(whole - 1, [{ by: 'hand', walk: 1, beside: true }]), ways());
+    const { portions, loads, over } = plan.breaks[1]!;
+    expect(plan.handed).toEqual([{ song: 'two', panel: 'c', person: 'hand', beside: true }]);
+    expect(over).toBe(0);
+    const of = (person: string) =>
+      portions.filter((p) => p.person === person).flatMap((p) => p.steps);
+    expect([...of('low'), ...of('hand')].map((s) => s.id).sort()).toEqual(
+      steps.map((s) => s.id).sort(),
+    );
+    const sections = (person: string) =>
+      new Set(of(person).flatMap((s) => ('section' in s ? [s.section] : [])));
+    expect([...sections('low')].filter((s) => sections('hand').has(s))).toEqual([]);
+    expect(sections('hand').size).toBeGreaterThan(0);
+    // By hand: every place where it can be parted.
+    const order = [...new Set(steps.flatMap((s) => ('section' in s ? [s.section] : [])))];
+    const seconds = (own: (section: string) => boolean): number =>
+      steps.reduce((sum, s) => sum + ('section' in s && own(s.section) ? s.seconds : 0), 0);
+    const longer = order.slice(1).map((_, k) =>
+      Math.max(
+        seconds((s) => order.indexOf(s) <= k),
+        1 + seconds((s) => order.indexOf(s) > k),
+      ),
+    );
+    expect(Math.max(...Object.values(loads))).toBeCloseTo(Math.min(...longer), 9);
+  });
+
+  it('is made by one where there is room for one, where the break suffices, or help comes too late', () => {
+    for (const [pause, also] of [
+      [whole - 1, [{ by: 'hand', walk: 5 }]],
+      [whole, [{ by: 'hand', walk: 1, beside: true }]],
+      [whole - 1, [{ by: 'hand', walk: 600, beside: true }]],
+    ] as const)
+      expect(planEvening(only(pause, [...also]), ways()).handed).toEqual([]);
+  });
+
+  it('lacks no more than before, and is not said to be the best where it still lacks', () => {
+    const plan = planEvening(only(0, [{ by: 'hand', walk: 0, beside: true }]), ways());
+    expect(plan.breaks[1]!.over).toBeLessThan(whole);
+    expect(plan.breaks[1]!.over).toBeGreaterThan(0);
+    expect(plan.handedSure).toBe(false);
   });
 });
 

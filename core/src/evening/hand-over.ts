@@ -26,16 +26,16 @@ const better = (a: Laid, b: Laid): boolean => {
  * else than usual, then the least work. All ways are tried up to 256 of them; above, changeovers of breaks that lack time are
  * given away one by one, the first that helps to whoever helps most.
  *
- * @param options of each changeover, whoever makes it usually first
+ * @param options of each changeover, one at least, that by whoever makes it usually first
  * @param thorough false: never all ways
  * @returns `sure` where no other way lacks less
  */
-export function handOver<T extends Laid>(
-  options: readonly (readonly string[])[],
-  lay: (who: readonly string[]) => T,
+export function handOver<Way, T extends Laid>(
+  options: readonly (readonly Way[])[],
+  lay: (who: readonly Way[]) => T,
   thorough: boolean,
 ): { laid: T; sure: boolean } {
-  let who = options.map(([usual]) => usual ?? '');
+  let who = options.map((some) => some[0] as Way);
   let best = lay(who);
   if (best.lacking < 1e-9 || options.every((some) => some.length < 2))
     return { laid: best, sure: true };

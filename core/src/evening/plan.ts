@@ -1,6 +1,7 @@
 import { chooseStored, type Goes, waysOfStoring } from './choose-stored';
 import { type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
+import { type Makers, makersOf } from './makers';
 import { freeIn, moverOf } from './mover';
 import type { Evening, StagePanel } from './schema';
 import { type Job, type Portion, shareOut } from './share-out';
@@ -47,8 +48,8 @@ export interface EveningPlan {
   noPlaces: { panel: string; place: string }[];
   /** Where a control stands for several songs. */
   compromises: Compromise[];
-  /** Changeovers that somebody else makes than usual, because the breaks would not suffice. */
-  handed: { song: string; panel: string; person: string }[];
+  /** Changeovers that somebody else makes than usual, or makes a part of, because the breaks would not suffice. */
+  handed: { song: string; panel: string; person: string; beside: boolean }[];
   /** No other way of sharing the changeovers out lacks less time. */
   handedSure: boolean;
   /** No other choice of what is stored lacks less time. */
@@ -115,13 +116,8 @@ export function planKept(
   plain: boolean,
 ): PlanKept & Goes {
   const { changeovers, gone, compromises } = changeoversOf(evening, ways, kept, plain);
-  const { laid, sure } = handOver(
-    changeovers.map(({ panel }) => [
-      ...new Set([moverOf(evening, panel), ...panel.also.map((a) => a.by)]),
-    ]),
-    (who) => lay(evening, ways, changeovers, who),
-    !plain,
-  );
+  const makers = changeovers.map(({ panel, steps }) => makersOf(evening, panel, steps));
+  const { laid, sure } = handOver(makers, (who) => lay(evening, ways, changeovers, who), !plain);
   const { breaks, seconds, movements } = laid;
   const worst = breaks.reduce((w, b, i) => (b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w), -1);
   return {
@@ -139,11 +135,14 @@ export function planKept(
         return loaded ? [] : [`${panel.id} ${name}`];
       }),
     ),
-    handed: changeovers.flatMap(({ panel, song }, i) => {
-      const person = laid.who[i]!;
-      return person === moverOf(evening, panel) ? [] : [{ song, panel: panel.id, person }];
+    handed: changeovers.flatMap(({ panel, song }, i): EveningPlan['handed'] => {
+      const { person, beside } = laid.who[i]!;
+      if (beside) return [{ song, panel: panel.id, person: beside.person, beside: true }];
+      if (person === moverOf(evening, panel)) return [];
+      return [{ song, panel: panel.id, person, beside: false }];
     }),
-    handedSure: sure,
+    // Of the places where a changeover can be parted only one is tried.
+    handedSure: sure && (laid.lacking < 1e-9 || !makers.flat().some((m) => m.beside)),
   };
 }
 
@@ -202,7 +201,7 @@ function changeoversOf(
 interface LaidEvening extends Laid {
   breaks: Break[];
   movements: number;
-  who: readonly string[];
+  who: readonly Makers[];
 }
 
 /** The breaks, when it is said who makes which changeover. */
@@ -210,7 +209,7 @@ function lay(
   evening: Evening,
   ways: Ways,
   changeovers: readonly Changeover[],
-  who: readonly string[],
+  who: readonly Makers[],
 ): LaidEvening {
   const { songs } = evening;
   const jobs = changeovers.flatMap((change, i) =>
@@ -242,28 +241,54 @@ function lay(
     breaks,
     who,
     lacking: breaks.reduce((sum, b) => sum + b.over, 0),
-    handed: changeovers.filter(({ panel }, i) => who[i] !== moverOf(evening, panel)).length,
+    handed: changeovers.filter(({ panel }, i) => {
+      const { person, beside } = who[i]!;
+      return beside !== undefined || person !== moverOf(evening, panel);
+    }).length,
     seconds: jobs.reduce((sum, j) => sum + secondsOf(j.steps), 0),
     movements: jobs.reduce((sum, j) => sum + j.steps.length, 0),
     pressing: changeovers.flatMap(({ until }, i) => {
       const one = breaks[until]!;
-      return (one.loads[who[i]!] ?? 0) > one.length ? [i] : [];
+      const { person, beside } = who[i]!;
+      const busy = [person, beside?.person ?? person].some((p) => (one.loads[p] ?? 0) > one.length);
+      return busy ? [i] : [];
     }),
   };
 }
 
-/** The work of a changeover: what may be done while the song before is played stands by itself. */
+/** The work of a changeover, of each who makes some of it. */
 function jobsOf(
   evening: Evening,
   ways: Ways,
   changeovers: readonly Changeover[],
-  who: readonly string[],
-  { panel, song, until, last, stands, steps: stepsOf }: Changeover,
+  who: readonly Makers[],
+  change: Changeover,
   i: number,
 ): Job[] {
-  const person = who[i]!;
+  const { person, beside } = who[i]!;
+  const { panel, last, stands, steps: stepsOf } = change;
+  // Two people move one panel in one break only where that was said: what could be done early would be done beside what is due.
+  const before = changeovers.findIndex((c) => c.panel === panel && c.until === last);
+  const other = before < 0 ? undefined : who[before];
+  const early = !other || other.person === person;
+  const unused = stands && early ? ways.changesNothing(stands) : new Set<string>();
+  const theirs = beside?.steps ?? new Set<string>();
+  const own = stepsOf(person).filter((s) => !theirs.has(s.id));
+  const jobs = jobsBy(evening, change, person, own, unused);
+  if (!beside) return jobs;
+  const taken = stepsOf(beside.person).filter((s) => theirs.has(s.id));
+  return [...jobs, ...jobsBy(evening, change, beside.person, taken, unused)];
+}
+
+/** What somebody does of a changeover: what may be done while the song before is played stands by itself. */
+function jobsBy(
+  evening: Evening,
+  { panel, song, until, last }: Changeover,
+  person: string,
+  steps: Work[],
+  unused: ReadonlySet<string>,
+): Job[] {
   const usual = person === moverOf(evening, panel);
-  const steps = stepsOf(person);
   const base = {
     panel: panel.id,
     person,
@@ -272,16 +297,11 @@ function jobsOf(
     song,
     until,
     last,
-    free: false,
   };
-  // Two people never move one panel in one break: what could be done early would be done beside what is due.
-  const before = changeovers.findIndex((c) => c.panel === panel && c.until === last);
-  if (!stands || (before >= 0 && who[before] !== person)) return [{ ...base, steps }];
-  const unused = ways.changesNothing(stands);
   const free = steps.filter((s) => s.kind === 'movement' && unused.has(s.control));
   const others = steps.filter((s) => !free.includes(s));
   return [
     { ...base, free: true, steps: free },
-    { ...base, steps: others },
+    { ...base, free: false, steps: others },
   ].filter((j) => j.steps.length > 0);
 }

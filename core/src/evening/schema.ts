@@ -21,9 +21,15 @@ export const stagePanelSchema = z.strictObject({
   unit: z.string().min(1).max(64).optional(),
   /** Who moves it; absent: the first person. */
   by: id.optional(),
-  /** Who else may, and how many seconds they need to get to it and back. */
+  /** Who else may, how many seconds they need to get to it and back, and whether there is room for them beside its mover. */
   also: z
-    .array(z.strictObject({ by: id, walk: z.number().min(0).max(600).default(5) }))
+    .array(
+      z.strictObject({
+        by: id,
+        walk: z.number().min(0).max(600).default(5),
+        beside: z.boolean().default(false),
+      }),
+    )
     .max(24)
     .default([]),
   /** The hand that reaches it while whoever moves it plays something else; absent: either does. */

@@ -13,6 +13,7 @@ import { NgbDropdownModule, NgbModal } from '@ng-bootstrap/ng-bootstrap';
 import { Store } from '@ngrx/store';
 import { formatDistanceToNowStrict } from 'date-fns';
 import type { PatchSummary } from '../api/client';
+import { Welcome } from './welcome';
 import { MainPages } from '../ui/main-pages';
 import { LibraryService } from './library.service';
 import { LibraryActions, type LibraryFilter, libraryFeature } from './library.store';
@@ -20,7 +21,7 @@ import { LibraryActions, type LibraryFilter, libraryFeature } from './library.st
 /** All patches, by song. */
 @Component({
   selector: 'hur-library-page',
-  imports: [RouterLink, NgbDropdownModule, MainPages],
+  imports: [RouterLink, NgbDropdownModule, MainPages, Welcome],
   templateUrl: './library-page.html',
   styleUrl: './library-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

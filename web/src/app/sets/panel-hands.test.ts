@@ -51,12 +51,15 @@ describe('hands that reach a panel', () => {
     );
     expect(offered).toEqual(['who may help …', 'high keys', 'stage hand']);
     await pick('Who may help at Sluice', 'hand');
-    expect(panel().also).toEqual([{ by: 'hand', walk: 5 }]);
+    expect(panel().also).toEqual([{ by: 'hand', walk: 5, beside: false }]);
     const field = page.querySelector<HTMLInputElement>('hur-number-field input')!;
     field.value = '12';
     field.dispatchEvent(new Event('change'));
     await draw();
-    expect(panel().also).toEqual([{ by: 'hand', walk: 12 }]);
+    expect(panel().also).toEqual([{ by: 'hand', walk: 12, beside: false }]);
+    page.querySelector<HTMLInputElement>('.helper input[type=checkbox]')!.click();
+    await draw();
+    expect(panel().also).toEqual([{ by: 'hand', walk: 12, beside: true }]);
     page.querySelector<HTMLButtonElement>('.helper button')!.click();
     await draw();
     expect(panel().also).toEqual([]);

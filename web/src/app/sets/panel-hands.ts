@@ -32,6 +32,15 @@ import { SetDesk } from './set-desk';
           unit="s to it and back"
           (taken)="walk(other.by, $event)"
         />
+        <label>
+          <input
+            type="checkbox"
+            class="form-check-input"
+            [checked]="other.beside"
+            (change)="besides(other.by, !other.beside)"
+          />
+          at the same time too
+        </label>
         <button
           type="button"
           class="btn btn-plain"
@@ -69,10 +78,17 @@ import { SetDesk } from './set-desk';
     select:last-child {
       width: 150px;
     }
-    .helper {
+    .helper,
+    label {
       display: inline-flex;
       gap: 6px;
       align-items: center;
+    }
+    label {
+      margin-left: 10px;
+    }
+    label .form-check-input {
+      margin: 0;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -83,9 +99,10 @@ export class PanelHands {
 
   private readonly people = computed(() => this.desk.evening()?.people ?? []);
   protected readonly helpers = computed(() =>
-    this.panel().also.map(({ by, walk }) => ({
+    this.panel().also.map(({ by, walk, beside }) => ({
       by,
       walk,
+      beside,
       name: this.people().find((p) => p.id === by)?.name ?? by,
     })),
   );
@@ -102,15 +119,24 @@ export class PanelHands {
   }
 
   protected add(by: string): void {
-    if (by) this.change([...this.panel().also, { by, walk: 5 }]);
+    if (by) this.change([...this.panel().also, { by, walk: 5, beside: false }]);
   }
 
   protected walk(by: string, walk: number): void {
-    this.change(this.panel().also.map((a) => (a.by === by ? { by, walk } : a)));
+    this.set(by, { walk });
+  }
+
+  /** There is room for them beside whoever moves it, or none. */
+  protected besides(by: string, beside: boolean): void {
+    this.set(by, { beside });
   }
 
   protected drop(by: string): void {
     this.change(this.panel().also.filter((a) => a.by !== by));
+  }
+
+  private set(by: string, changes: Partial<StagePanel['also'][number]>): void {
+    this.change(this.panel().also.map((a) => (a.by === by ? { ...a, ...changes } : a)));
   }
 
   private change(also: StagePanel['also']): void {

@@ -141,8 +141,8 @@ export class SetPage {
     const plan = this.desk.plan();
     if (!plan || plan.handed.length === 0) return '';
     const all = plan.handed.map(
-      ({ song, panel, person }) =>
-        `${this.personName(person)} moves ${this.desk.panelName(panel)} before ${this.songName(song)}`,
+      ({ song, panel, person, beside }) =>
+        `${this.personName(person)} ${beside ? 'helps at' : 'moves'} ${this.desk.panelName(panel)} before ${this.songName(song)}`,
     );
     return `Because time would be lacking, ${all.join('; ')}. ${plan.handedSure ? 'No other way of sharing it out lacks less.' : 'Another way may lack less.'}`;
   });
