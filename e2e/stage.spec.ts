@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { type Api, expect, test } from './app';
+import { type Api, expect, heardMost, tapSound, test } from './app';
 
 type Marks = Record<string, { value: string; person?: string; seconds?: number; kind?: string }>;
 
@@ -138,12 +138,15 @@ test('the break is checked by one key, what sounds wrong is led back, and the pa
   api,
 }) => {
   const set = await makeSet(api);
+  await tapSound(page);
   await begin(page, set, 'low keys', 'Rehearse against the clock');
   await finish(page);
   await expect(page.getByRole('heading', { name: 'All set for Winch Room' })).toBeVisible();
   await expect(page.getByRole('status', { name: 'The others' })).toContainText('high keys');
   await expect(page.locator('.play strong')).toHaveText(/^[A-G][#♭b]?\d$/);
   await expect(page.getByText(/It tells of \d+ of \d+ movements/)).toBeVisible();
+  await page.getByRole('button', { name: 'Hear how it should sound' }).click();
+  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.01);
   await page.keyboard.press('w');
   await expect(page.getByText('Look here first')).toBeVisible();
   await expect(page.locator('hur-stage-check li')).toHaveCount(3);

@@ -13,32 +13,27 @@ import {
   midiToNote,
   noteToMidi,
   overwriteWarning,
-  panelSvg,
   type Patch,
   type PhraseNote,
-  parseNoteLine,
-  readSettingsCsv,
   readSlot,
   roles,
   sectionsInOrder,
-  settingsCsv,
   slotName,
   storedName,
-  writeNoteLines,
 } from '@hurrel/core';
 import { Behind } from './behind';
 import { FedIn } from './fed-in';
+import { PatchFiles } from './patch-files';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
-import { download, fileName, svgToPng } from '../ui/download';
-import { ToastService } from '../ui/toasts';
 import { TransportService } from '../transport/transport.service';
 
 /** What belongs to a patch besides its panel: names, tempo, revision, phrase, places to listen. */
 @Component({
   selector: 'hur-details-page',
   imports: [Behind, FedIn, RouterLink],
+  providers: [PatchFiles],
   templateUrl: './details-page.html',
   styleUrl: './details-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -49,9 +44,7 @@ export class DetailsPage {
   protected readonly patch = this.store.selectSignal(patchFeature.selectPresent);
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly id = this.store.selectSignal(patchFeature.selectId);
-  private readonly toasts = inject(ToastService);
-  /** Cells of a table that were not understood. */
-  protected readonly csvFaults = signal<string[]>([]);
+  protected readonly files = inject(PatchFiles);
   protected readonly roles = roles;
   protected readonly name = midiToNote;
   protected readonly sections = computed(() => {
@@ -67,66 +60,6 @@ export class DetailsPage {
   protected readonly units = signal<StoredUnit[]>([]);
   /** Fields that were not understood, by name, with what was expected. */
   protected readonly errors = signal<Record<string, string>>({});
-
-  protected async savePng(): Promise<void> {
-    const [patch, instrument] = [this.patch(), this.instrument()];
-    if (!patch || !instrument) return;
-    try {
-      const png = await svgToPng(panelSvg(instrument, patch));
-      download(fileName(patch.name, 'png'), png, 'image/png');
-    } catch (error) {
-      this.toasts.show((error as Error).message);
-    }
-  }
-
-  protected saveCsv(): void {
-    const [patch, instrument] = [this.patch(), this.instrument()];
-    if (!patch || !instrument) return;
-    download(fileName(patch.name, 'csv'), settingsCsv(instrument, [patch]), 'text/csv');
-  }
-
-  protected saveLines(): void {
-    const [patch, instrument] = [this.patch(), this.instrument()];
-    if (patch && instrument)
-      download(fileName(patch.name, 'txt'), writeNoteLines(instrument, patch), 'text/plain');
-  }
-
-  /** Takes what every line says, or nothing; all of it is one step to undo. */
-  protected async takeLines(field: HTMLInputElement): Promise<void> {
-    const [patch, instrument, file] = [this.patch(), this.instrument(), field.files?.[0]];
-    if (!patch || !instrument || !file) return;
-    const items = parseNoteLine(await file.text(), instrument, patch.tempo);
-    field.value = '';
-    const faults = items.filter((i) => i.error !== undefined);
-    this.csvFaults.set(faults.slice(0, 6).map((f) => `${file.name}, "${f.text}": ${f.error}`));
-    if (items.length === 0) this.csvFaults.set([`${file.name} says nothing of this panel.`]);
-    if (faults.length > 0 || items.length === 0) return;
-    const settings = Object.fromEntries(
-      items.flatMap((i) => (i.control && i.setting ? [[i.control, i.setting] as const] : [])),
-    );
-    this.store.dispatch(PatchActions.setControls({ settings }));
-    this.toasts.show(`${Object.keys(settings).length} settings taken from ${file.name}.`);
-  }
-
-  /** Takes the column that has the patch's name, or the first; all of it is one step to undo. */
-  protected async takeCsv(field: HTMLInputElement): Promise<void> {
-    const [patch, instrument, file] = [this.patch(), this.instrument(), field.files?.[0]];
-    if (!patch || !instrument || !file) return;
-    const { columns, faults } = readSettingsCsv(await file.text(), instrument);
-    field.value = '';
-    this.csvFaults.set(
-      faults
-        .slice(0, 6)
-        .map((f) => `${file.name}, line ${f.line}, column ${f.column}: ${f.message}`),
-    );
-    const column = columns.find((c) => c.name === patch.name) ?? columns[0];
-    if (!column || faults.length > 0) return;
-    const settings = Object.fromEntries(
-      Object.entries(column.settings).flatMap(([id, s]) => (s ? [[id, s] as const] : [])),
-    );
-    this.store.dispatch(PatchActions.setControls({ settings }));
-    this.toasts.show(`${Object.keys(settings).length} settings taken from ${column.name}.`);
-  }
 
   constructor() {
     const units = inject(UnitsService);

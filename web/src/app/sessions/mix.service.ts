@@ -1,5 +1,6 @@
 import { Injectable, type OnDestroy, signal } from '@angular/core';
 import { proxy } from 'comlink';
+import { RecordingPlayer } from '../sound/recording-player';
 import { ask } from '../workers/ask';
 import type { MixRequest, MixWorker } from './messages';
 import { startWorker } from '../workers/start';
@@ -9,13 +10,10 @@ import { startWorker } from '../workers/start';
 export class MixService implements OnDestroy {
   /** Share that is rendered; null while nothing is. */
   readonly progress = signal<number | null>(null);
-  readonly playing = signal(false);
+  private readonly player = new RecordingPlayer();
+  readonly playing = this.player.playing;
   /** Seconds into what plays. */
-  readonly at = signal(0);
-
-  private context: AudioContext | null = null;
-  private source: AudioBufferSourceNode | null = null;
-  private timer: ReturnType<typeof setInterval> | undefined;
+  readonly at = this.player.at;
 
   /** @returns both sides; null when it has been cancelled, or could not be done */
   async render(request: MixRequest): Promise<[Float32Array, Float32Array] | null> {
@@ -47,38 +45,16 @@ export class MixService implements OnDestroy {
     this.progress.set(null);
   }
 
-  play([left, right]: [Float32Array, Float32Array], sampleRate: number, gain: number): void {
-    this.stop();
-    const context = (this.context ??= new AudioContext());
-    void context.resume();
-    const buffer = context.createBuffer(2, left.length, sampleRate);
-    buffer.copyToChannel(left as Float32Array<ArrayBuffer>, 0);
-    buffer.copyToChannel(right as Float32Array<ArrayBuffer>, 1);
-    const source = new AudioBufferSourceNode(context, { buffer });
-    const level = new GainNode(context, { gain });
-    source.connect(level).connect(context.destination);
-    const began = context.currentTime;
-    source.start();
-    source.onended = () => this.stop();
-    this.source = source;
-    this.playing.set(true);
-    this.timer = setInterval(() => this.at.set(context.currentTime - began), 60);
+  play(sides: [Float32Array, Float32Array], sampleRate: number, gain: number): void {
+    this.player.play(sides, sampleRate, gain);
   }
 
   stop(): void {
-    clearInterval(this.timer);
-    if (this.source) {
-      this.source.onended = null;
-      this.source.stop();
-    }
-    this.source = null;
-    this.playing.set(false);
-    this.at.set(0);
+    this.player.stop();
   }
 
   ngOnDestroy(): void {
     this.cancel();
-    this.stop();
-    void this.context?.close();
+    this.player.close();
   }
 }

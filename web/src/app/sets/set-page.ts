@@ -9,7 +9,6 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import {
-  type Better,
   type Break,
   formatDuration,
   type Portion,
@@ -32,6 +31,7 @@ import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
 import { SetDesk } from './set-desk';
 import { planChanges } from './plan-changes';
+import { betterSays, handedSays, planSays } from './plan-says';
 import { bookletOf, SetsService } from './sets.service';
 
 /** An evening: its songs, the breaks between them with what there is to do, and what is done in the break that is chosen. */
@@ -75,20 +75,12 @@ export class SetPage {
   /** How the evening stands, in a line. */
   protected readonly says = computed(() => {
     const [plan, evening] = [this.desk.plan(), this.desk.evening()];
-    if (!plan || !evening) return 'The plan is being worked out.';
-    const work = `${plan.movements} movements, ${formatDuration(plan.seconds)} of hands in all.`;
-    const worst = plan.breaks[plan.worst];
-    const gone = plan.gone.length;
-    // What is not known is no proof that there is time enough.
-    const unknown =
-      gone === 0
-        ? ''
-        : `${gone} ${gone === 1 ? 'patch is' : 'patches are'} gone, and what ${gone === 1 ? 'it needs' : 'they need'} is not known. `;
-    if (!worst)
-      return unknown ? `${unknown}The rest suffices. ${work}` : `Every break suffices. ${work}`;
-    const over = plan.breaks.filter((b) => b.over > 0);
-    const song = evening.songs.find((s) => s.id === worst.song)?.name ?? '';
-    return `${unknown}${over.length} ${over.length === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${song}. ${work}`;
+    return plan && evening ? planSays(plan, evening) : 'The plan is being worked out.';
+  });
+  /** Which changeovers somebody else makes than usual, in a line. */
+  protected readonly handed = computed(() => {
+    const [plan, evening] = [this.desk.plan(), this.desk.evening()];
+    return plan && evening ? handedSays(plan, evening) : '';
   });
   protected readonly shown = computed(
     (): Break | undefined => this.desk.plan()?.breaks[this.desk.chosen()],
@@ -135,17 +127,6 @@ export class SetPage {
   protected personName(id: string): string {
     return this.desk.evening()?.people.find((p) => p.id === id)?.name ?? '';
   }
-
-  /** Which changeovers somebody else makes than usual, in a line. */
-  protected readonly handed = computed(() => {
-    const plan = this.desk.plan();
-    if (!plan || plan.handed.length === 0) return '';
-    const all = plan.handed.map(
-      ({ song, panel, person, beside }) =>
-        `${this.personName(person)} ${beside ? 'helps at' : 'moves'} ${this.desk.panelName(panel)} before ${this.songName(song)}`,
-    );
-    return `Because time would be lacking, ${all.join('; ')}. ${plan.handedSure ? 'No other way of sharing it out lacks less.' : 'Another way may lack less.'}`;
-  });
 
   protected songName(id: string): string {
     return this.desk.evening()?.songs.find((s) => s.id === id)?.name ?? id;
@@ -247,20 +228,6 @@ export class SetPage {
     const before = this.desk.plan();
     const found = await this.desk.better(what);
     if (!found || !before) return;
-    const lacked = before.breaks.reduce((sum, b) => sum + b.over, 0);
-    const lacks = found.plan.breaks.reduce((sum, b) => sum + b.over, 0);
-    const none = lacks >= lacked - 1e-6 && found.plan.seconds >= before.seconds - 1e-6;
-    const sure = found.exact ? 'There is none better.' : sayBound(found);
-    this.toasts.show(
-      none
-        ? `Nothing better was found. ${sure}`
-        : `Time that is lacking: ${formatDuration(lacked)} before, ${formatDuration(lacks)} now; hands: ${formatDuration(before.seconds)} before, ${formatDuration(found.plan.seconds)} now. ${sure}`,
-    );
+    this.toasts.show(betterSays(before, found));
   }
 }
-
-/** How far what was found can be from the best. */
-const sayBound = ({ bound }: Better): string =>
-  bound
-    ? `A better one may exist: with no setting that serves two songs this one takes ${formatDuration(bound.takes)} of hands, and none less than ${formatDuration(bound.least)}.`
-    : 'A better one may exist.';

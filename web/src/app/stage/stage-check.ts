@@ -2,16 +2,18 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
+  DestroyRef,
   effect,
   inject,
   input,
   signal,
   untracked,
 } from '@angular/core';
-import { midiToNote, type OpenWork, type TellingNote, withoutSteps, type Work } from '@hurrel/core';
+import { midiToNote, type OpenWork, peakOf, withoutSteps, type Work } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
+import { RecordingPlayer } from '../sound/recording-player';
 import { ask, Cancelled } from '../workers/ask';
-import type { StageWorker } from './messages';
+import type { StageWorker, Telling } from './messages';
 import { StageDesk } from './stage-desk';
 import { Tellings } from './tellings';
 import { startWorker } from '../workers/start';
@@ -26,7 +28,8 @@ import { startWorker } from '../workers/start';
         <p class="play">
           Play <strong class="mono">{{ name(note.note) }}</strong>
           <button type="button" class="act small" (click)="hear(note)">
-            <i class="bi bi-ear" aria-hidden="true"></i> Hear how it should sound
+            <i class="bi bi-ear" aria-hidden="true"></i>
+            {{ player.playing() ? 'Stop' : 'Hear how it should sound' }}
           </button>
         </p>
         @if (wrong()) {
@@ -80,7 +83,8 @@ export class StageCheck {
   protected readonly stage = inject(StageDesk);
   private readonly live = inject(LiveService);
   private readonly tellings = inject(Tellings);
-  protected readonly told = signal<TellingNote | null>(null);
+  protected readonly player = new RecordingPlayer();
+  protected readonly told = signal<Telling | null>(null);
   /** What the doctor says of what stands now. */
   protected readonly findings = signal<readonly string[]>([]);
   protected readonly error = signal('');
@@ -104,6 +108,7 @@ export class StageCheck {
   });
 
   constructor() {
+    inject(DestroyRef).onDestroy(() => this.player.close());
     effect((onCleanup) => {
       const [goal, patch] = [this.goal(), this.stands()];
       if (!this.wrong() || !goal || !patch) return;
@@ -147,12 +152,12 @@ export class StageCheck {
     );
   });
 
-  protected hear({ note }: TellingNote): void {
-    const goal = this.goal();
-    if (!goal) return;
-    const { play, patch, face } = goal;
-    this.live.follow({ id: play.patch, instrument: face, patch });
-    this.live.playPhrase(patch, [{ beat: 0, length: 2, note, velocity: 100 }], false);
+  /** As it was rendered before: nothing has to keep up. */
+  protected hear({ sound }: Telling): void {
+    if (this.player.playing()) return this.player.stop();
+    const peak = Math.max(...sound.channels.map((c) => peakOf(c)));
+    const gain = this.live.volume() * Math.min(1, 1 / Math.max(peak, 1e-9));
+    this.player.play(sound.channels, sound.sampleRate, gain);
   }
 
   protected why(work: OpenWork): string {
@@ -163,7 +168,7 @@ export class StageCheck {
       : 'would not be heard in this key';
   }
 
-  protected unheard({ unheard }: TellingNote): string {
+  protected unheard({ unheard }: Telling): string {
     const words = unheard
       .slice(0, 3)
       .flatMap((step) => this.work().find((w) => w.step.id === step.id) ?? [])
@@ -172,7 +177,7 @@ export class StageCheck {
     return words.join('; ') + (more > 0 ? ` and ${more} more` : '');
   }
 
-  protected hiding({ hiding }: TellingNote): string {
+  protected hiding({ hiding }: Telling): string {
     return hiding
       .slice(0, 2)
       .map((pair) => pair.map((step) => this.saysOf(step)).join(' and '))

@@ -9,17 +9,7 @@ import {
   untracked,
 } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
-import {
-  controlLabel,
-  type HardMovement,
-  type Instrument,
-  type OpenWork,
-  practiceOf,
-  SLOW,
-  type RebuildPlan,
-  stepName,
-  workOfKey,
-} from '@hurrel/core';
+import { type Instrument, type OpenWork, type RebuildPlan, stepName } from '@hurrel/core';
 import { openDocument } from '../document/open-document';
 import { useShortcuts } from '../keys/shortcuts';
 import { CablingView } from '../rebuild/cabling-view';
@@ -27,9 +17,9 @@ import { HandMap } from '../rebuild/hand-map';
 import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
-import { bookletOf, sheetsOf } from '../sets/sets.service';
 import { PanelShows } from './panel-shows';
 import { StageAstray } from './stage-astray';
+import { StageBefore } from './stage-before';
 import { StageCheck } from './stage-check';
 import { StageDesk } from './stage-desk';
 import { Tellings } from './tellings';
@@ -58,7 +48,7 @@ const AHEAD = 2;
     StageStart,
     StageWhere,
   ],
-  providers: [SetDesk, WalkLine, StageDesk, PanelShows, Tellings, TurnedByHand],
+  providers: [SetDesk, WalkLine, StageDesk, PanelShows, StageBefore, Tellings, TurnedByHand],
   templateUrl: './stage-page.html',
   styleUrl: './stage-page.scss',
   // It is dark on stage, whatever the light of the desk.
@@ -78,6 +68,7 @@ export class StagePage {
   protected readonly stage = inject(StageDesk);
   private readonly shows = inject(PanelShows);
   protected readonly turned = inject(TurnedByHand);
+  protected readonly before = inject(StageBefore);
   private readonly tellings = inject(Tellings);
   protected readonly document = openDocument(
     'evening',
@@ -92,6 +83,11 @@ export class StagePage {
   protected readonly goal = computed(() => {
     const now = this.stage.now();
     return now ? this.stage.goal(now.song, now.panel) : null;
+  });
+  /** What the panel that is moved now has sent and still holds. */
+  protected readonly sent = computed((): ReadonlyMap<number, number> => {
+    const [now, goal] = [this.stage.now(), this.goal()];
+    return now && goal ? this.turned.since(now.panel, goal.face) : new Map();
   });
   /** The panel's own movements of this break, for the map. */
   protected readonly map = computed((): { plan: RebuildPlan; done: string[] } | null => {
@@ -112,42 +108,6 @@ export class StagePage {
     const panel = this.stage.now()?.panel ?? this.stage.done()[0]?.panel;
     return this.stage.work().filter((w) => w.panel === panel && !w.left);
   });
-  /** The breaks in which this person, or whoever has the most to do, comes nearest to the end of the time or over it. */
-  protected readonly hardest = computed(() => {
-    const who = this.stage.person();
-    return (this.desk.plan()?.breaks ?? [])
-      .map((one, at) => {
-        const needs = who ? (one.loads[who] ?? 0) : Math.max(0, ...Object.values(one.loads));
-        return { at, name: this.stage.songName(one.song), needs, length: one.length };
-      })
-      .filter((b) => b.needs > 0 && b.at > 0)
-      .sort((a, b) => b.needs / Math.max(1, b.length) - a.needs / Math.max(1, a.length))
-      .slice(0, 3);
-  });
-  /** Movements that were slow or went wrong, with the break that each is in, the hardest first. */
-  protected readonly hardMoves = computed(() => {
-    const songs = this.desk.evening()?.songs ?? [];
-    return [...this.stage.hard().values()]
-      .flatMap((hard) => {
-        const work = workOfKey(hard.key);
-        const at = songs.findIndex((s) => s.id === work?.song);
-        const face = work && this.stage.goal(work.song, work.panel)?.face;
-        // What is no control, a cable say, has no name before it is planned.
-        if (at < 0 || !face?.controls.some((c) => c.id === work?.step)) return [];
-        const name = `${songs[at]!.name}: ${controlLabel(face, work!.step)}`;
-        return [{ at, says: name, why: this.sayHard(hard) }];
-      })
-      .slice(0, 5);
-  });
-  protected readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
-  /** Sheets of what the set plays. */
-  protected readonly sheets = computed(() =>
-    sheetsOf(this.desk.evening() ?? { songs: [] }).map(({ url, patch, variation }) => {
-      const name = this.desk.patch(patch)?.variations.find((v) => v.id === variation)?.name;
-      return { url, name: [this.desk.patchName(patch), name].filter(Boolean).join(': ') };
-    }),
-  );
-
   constructor() {
     effect(() => {
       const walk = this.walk();
@@ -174,7 +134,7 @@ export class StagePage {
       const id = this.id();
       if (ahead === id || !this.desk.plan()) return;
       ahead = id;
-      void this.readAhead(id);
+      void this.before.readAhead(id);
     });
     effect(() => {
       this.stage.at();
@@ -202,13 +162,6 @@ export class StagePage {
     this.stage.go(at);
   }
 
-  /** Why a movement is to be made with care. */
-  protected sayHard({ missed, seconds, usual }: HardMovement): string {
-    const slow = seconds > SLOW * usual ? `${seconds.toFixed(1)} s the last times` : '';
-    const wrong = missed > 0 ? `went wrong ${missed === 1 ? 'once' : `${missed} times`}` : '';
-    return [wrong, slow].filter(Boolean).join(', ');
-  }
-
   protected personName(id: string): string {
     return this.desk.evening()?.people.find((p) => p.id === id)?.name ?? '';
   }
@@ -234,14 +187,6 @@ export class StagePage {
   }
 
   /** One key for all: the movement is done, or the break is. */
-  /** What is printed, one thing after another; sheets only where something keeps them. */
-  private async readAhead(id: string): Promise<void> {
-    const read = (url: string): Promise<unknown> => fetch(url).catch(() => undefined);
-    await read(bookletOf(id));
-    for (const { url } of untracked(this.sheets))
-      if (navigator.serviceWorker?.controller && this.id() === id) await read(url);
-  }
-
   protected on(): void {
     // While something is asked, nothing behind it is ticked.
     if (this.asking()) return this.asking.set(null);

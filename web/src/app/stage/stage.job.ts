@@ -1,11 +1,38 @@
-import { checkup, openFindings, tellingNote } from '@hurrel/core';
+import {
+  channelsOf,
+  checkup,
+  compile,
+  type Instrument,
+  openFindings,
+  type Patch,
+  prune,
+  render,
+  tellingNote,
+} from '@hurrel/core';
 import { withFed } from '../sound/fed';
-import type { StageWorker } from './messages';
+import type { StageWorker, Telling } from './messages';
+
+const RATE = 48000;
+/** Beats that a key is held, at most so many seconds, and what is heard of it afterwards. */
+const [BEATS, LONGEST, TAIL] = [2, 1.5, 0.7];
+
+/** How a key shall sound on a panel. */
+function soundOf(face: Instrument, patch: Patch, note: number): Telling['sound'] {
+  const duration = Math.min(LONGEST, (BEATS * 60) / patch.tempo);
+  const notes = [{ start: 0, duration, note, velocity: 100 }];
+  const options = { sampleRate: RATE, seconds: duration + TAIL, notes, tempo: patch.tempo };
+  const rendered = render(prune(compile(face, patch), notes), { ...options, stereo: true });
+  return { channels: channelsOf(rendered), sampleRate: RATE };
+}
 
 export const stageJob: StageWorker = {
   doctor: async ({ face, patch }) =>
     openFindings(checkup(face, await withFed(patch)))
       .filter((f) => f.severity !== 'idle')
       .map((f) => f.title),
-  tell: async ({ face, patch, steps }) => tellingNote(face, await withFed(patch), steps),
+  tell: async ({ face, patch, steps }) => {
+    const fed = await withFed(patch);
+    const telling = tellingNote(face, fed, steps);
+    return { ...telling, sound: soundOf(face, fed, telling.note) };
+  },
 };

@@ -1,9 +1,9 @@
 import { Injectable } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { blankPatch, instrumentSchema, type TellingNote, type Work } from '@hurrel/core';
+import { blankPatch, instrumentSchema, type Work } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { workerOver } from '../../testing/worker';
-import type { StageWorker, TellRequest } from './messages';
+import type { StageWorker, Telling, TellRequest } from './messages';
 import { Tellings } from './tellings';
 
 const face = instrumentSchema.parse(curlewFile);
@@ -13,7 +13,7 @@ const request = (id: string): TellRequest => ({
   steps: [{ kind: 'movement', id } as Work],
 });
 /** Notes in the order in which they were asked for, each answered when it is let go. */
-const asked: { id: string; answer: (note: TellingNote) => void; fail: () => void }[] = [];
+const asked: { id: string; answer: (note: Telling) => void; fail: () => void }[] = [];
 const jobs: Pick<StageWorker, 'tell'> = {
   tell: ({ steps }) =>
     new Promise((answer, failed) =>
@@ -24,7 +24,13 @@ const jobs: Pick<StageWorker, 'tell'> = {
 class Tried extends Tellings {
   override start = () => workerOver(jobs).fake;
 }
-const note = (n: number): TellingNote => ({ note: n, heard: [], unheard: [], hiding: [] });
+const note = (n: number): Telling => ({
+  note: n,
+  heard: [],
+  unheard: [],
+  hiding: [],
+  sound: { channels: [], sampleRate: 48000 },
+});
 const askedFor = async (count: number): Promise<string[]> => {
   while (asked.length < count) await new Promise((on) => setTimeout(on, 1));
   return asked.map((a) => a.id);

@@ -1,21 +1,20 @@
 import { DestroyRef, inject, Injectable } from '@angular/core';
-import type { TellingNote } from '@hurrel/core';
 import { ask } from '../workers/ask';
 import { startWorker } from '../workers/start';
-import type { StageWorker, TellRequest } from './messages';
+import type { StageWorker, Telling, TellRequest } from './messages';
 
-/** Most notes that are kept: more than the breaks of an evening on one person's panels. */
-const MOST_KEPT = 200;
+/** Most notes that are kept, a megabyte of sound each: those of an evening's breaks on one person's panels. */
+const MOST_KEPT = 60;
 
 /**
- * The notes that tell most, each worked out once: those of the breaks to come while there is time, one after the other, so
+ * The notes that tell most, each worked out and rendered once: those of the breaks to come while there is time, one after the other, so
  * that nobody waits for them when a break is over.
  */
 @Injectable()
 export class Tellings {
   /** A worker of its own for each note. */
   protected start = (): Worker => startWorker('stage');
-  private readonly known = new Map<string, Promise<TellingNote>>();
+  private readonly known = new Map<string, Promise<Telling>>();
   private readonly stop = new AbortController();
   /** What is to come, the next first. */
   private coming: readonly TellRequest[] = [];
@@ -26,12 +25,12 @@ export class Tellings {
   }
 
   /** The note that tells most; at once where it was worked out before. */
-  tell(request: TellRequest): Promise<TellingNote> {
+  tell(request: TellRequest): Promise<Telling> {
     const key = keyOf(request);
     const there = this.known.get(key);
     if (there) return there;
     if (this.known.size >= MOST_KEPT) this.known.clear();
-    const made = ask<StageWorker, TellingNote>(
+    const made = ask<StageWorker, Telling>(
       this.start(),
       (of) => of.tell(request),
       this.stop.signal,
