@@ -174,3 +174,60 @@ test('where one pair of hands lacks time, somebody who may help makes a changeov
   await expect(page.locator('.now h2')).toBeVisible();
   await expect(page.getByText('Curlew').first()).toBeVisible();
 });
+
+test('where there is room for two at a panel, both make one changeover, each on a screen of their own', async ({
+  page,
+  api,
+}) => {
+  const song = async (id: string, patch: string, pause: number) => ({
+    id,
+    name: id,
+    pause,
+    plays: [{ panel: 'curlew', patch: await api.idOf(patch) }],
+  });
+  const set = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Skerrow Lock, one cabinet',
+    people: [
+      { id: 'low', name: 'low keys' },
+      { id: 'hand', name: 'stage hand' },
+    ],
+    panels: [
+      {
+        id: 'curlew',
+        name: 'Curlew',
+        instrument: 'staithe-curlew',
+        by: 'low',
+        also: [{ by: 'hand', walk: 2 }],
+      },
+    ],
+    songs: [
+      await song('kick', 'Winch Room kit, kick', 900),
+      await song('paddle', 'Night Lock paddle', 0),
+    ],
+  });
+  await page.goto(`/set/${set.id}`);
+  await expect(says(page)).toContainText('1 break does not suffice');
+  const [, minutes, seconds] = /lacks (\d+):(\d\d)/.exec(await says(page).innerText())!;
+  const lacks = 60 * Number(minutes) + Number(seconds);
+  // Too little for one, and enough for two.
+  await breakBefore(page, 'paddle').click();
+  const pause = page.getByLabel('The break before it has');
+  await pause.fill(`${Math.round(0.75 * lacks)} s`);
+  await pause.press('Enter');
+  await expect(says(page)).not.toContainText(`lacks ${minutes}:${seconds}`);
+  await expect(says(page)).toContainText('1 break does not suffice');
+  await page.getByText('Who is on stage').click();
+  await page.getByLabel('at the same time too').check();
+  await expect(says(page)).toContainText('Every break suffices');
+  await expect(page.getByText(/stage hand helps at Curlew before paddle/)).toBeVisible();
+  for (const who of ['low keys', 'stage hand']) {
+    await page.goto(`/set/${set.id}/stage`);
+    await page.getByRole('button', { name: who, exact: true }).click();
+    const begin = page.getByRole('button', { name: /^(Begin the evening|Go on)/ }).first();
+    await begin.click();
+    await page.getByRole('button', { name: 'The next break' }).click();
+    await expect(page.locator('.where')).toContainText('Curlew');
+  }
+});
