@@ -9,6 +9,14 @@ import { arrivedAt, astray, heardApart } from './arrived';
 const sending = estuary.controls.filter((c) => c.cc !== undefined);
 
 describe('a control that is heard', () => {
+  it('arrives at a reading that is finer than 128 values tell', () => {
+    const sustain = sending.find((c) => c.id === 'env2-sustain')!;
+    // 0.1 %, between what 0 and what 1 stand for.
+    const goal = { kind: 'set', value: 0.0005000010000000001 } as const;
+    expect(arrivedAt(sustain, goal, controlHeard([sustain], sustain.cc!, 0)!.value)).toBe(true);
+    expect(arrivedAt(sustain, goal, controlHeard([sustain], sustain.cc!, 2)!.value)).toBe(false);
+  });
+
   it('arrives at every goal there is, by some of its 128 values', () => {
     expect(sending.length).toBeGreaterThan(50);
     const goal: fc.Arbitrary<{ control: Control; value: Value }> = fc

@@ -3,8 +3,8 @@ import type { Control, Value } from '../instrument/schema';
 import type { Setting } from '../reading/setting';
 import { mustMove } from './plan';
 
-/** Half of what lies between two of the 128 values that a controller number can have. */
-const HALF_STEP = 1 / 254;
+/** Half of what lies between two of the 128 values that a controller number can have, above the middle, where they are wider apart. */
+const HALF_STEP = 1 / 252;
 
 /**
  * Whether a control that was heard over MIDI stands where it shall: at a reading that will do, as near as 128 values tell.
@@ -12,8 +12,18 @@ const HALF_STEP = 1 / 254;
  */
 export function arrivedAt(control: Control, goal: Setting, heard: Value): boolean {
   if (goal.kind === 'ear') return false;
-  const near = typeof heard === 'string' ? [heard] : [heard, heard - HALF_STEP, heard + HALF_STEP];
+  const near = typeof heard === 'string' ? [heard] : nearOf(heard, goal);
   return near.some((value) => !mustMove(control, { kind: 'set', value }, goal));
+}
+
+/** Where a control may stand that sends this value: both ends, the middle, and where the goal is nearest. */
+function nearOf(heard: number, goal: Setting): number[] {
+  const [low, high] = [heard - HALF_STEP, heard + HALF_STEP];
+  const within = (value: Value | undefined): number[] =>
+    typeof value === 'number' && value >= low && value <= high ? [value] : [];
+  const goals =
+    goal.kind === 'range' ? [goal.from, goal.to] : goal.kind === 'set' ? [goal.value] : [];
+  return [heard, low, high, ...goals.flatMap(within)];
 }
 
 /** Where controls were heard to stand, in the order of the panel. @param sent by controller number, the last of 0..127 */
