@@ -223,7 +223,7 @@ test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
   await expect(page.getByRole('list', { name: 'What works' })).not.toContainText('not yet heard');
   await words(page).press('ControlOrMeta+End');
   await page.keyboard.type('\nbrightness 0..10');
-  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version 2/);
+  await expect(page.getByTestId('save-state')).toContainText(/Saved .* version [2-9]/);
   await expect(control(page, 'cutoff')).toBeVisible();
   await page.getByRole('button', { name: 'Record a patch' }).click();
   await expect(page).toHaveURL(/\/chart/);
