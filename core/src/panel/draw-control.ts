@@ -198,8 +198,8 @@ function drawTravel(control: ContinuousControl, setting: Setting | undefined): S
 const [SMALLEST_WORD, LARGEST_WORD, LARGEST_CHOSEN] = [11.5, 13, 17];
 /** Width of bold letters over that of plain ones. */
 const BOLD = 1.08;
-/** How far the chosen cell may stand out on either side, up and down. */
-const OUT = { across: 4, along: 1.5 };
+/** How far the chosen cell may stand out on either side; up and down it would cover its neighbours' words. */
+const OUT = 4;
 /** What the lamp of a button takes. */
 const LAMP = 12;
 
@@ -228,16 +228,10 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
           : 'cell';
     // The chosen one is read from a metre: it is as large as it can be, and its cell stands out where that helps.
     const wide = BOLD * wordWidth(position.name);
-    const beside = on && column ? OUT.across : 0;
+    const beside = on && column ? OUT : 0;
     const letters = on ? wordSize(wide, room + 2 * beside, LARGEST_CHOSEN) : size;
     const across = Math.max(0, Math.min(beside, (letters * wide - room) / 2));
-    const along = on ? OUT.along : 0;
-    shapes.push(
-      path(
-        pen,
-        box(cell.x - across, cell.y - along, cell.width + 2 * across, cell.height + 2 * along),
-      ),
-    );
+    shapes.push(path(pen, box(cell.x - across, cell.y, cell.width + 2 * across, cell.height)));
     const middle = cell.y + CELL_HEIGHT / 2;
     if (lamp) shapes.push(path(on ? 'lamp-on' : 'lamp', circle(cell.x - across + 8, middle, 3)));
     shapes.push(

@@ -81,13 +81,15 @@ function drawShape(doc: Doc, shape: Shape): void {
     const size = shape.size * 1.06;
     doc.font(font).fontSize(size).fillColor(color);
     const width = doc.widthOfString(shape.text);
-    const [x, y] = [shape.x - width / 2, shape.y - size * 0.78];
+    const [x, y] = [shape.x - width / 2, shape.y];
+    // Where it stands on the screen: on its line, however large its letters are.
+    const on = { lineBreak: false, baseline: 'alphabetic' } as const;
     if (shape.lettering === 'reading') {
       // A rim of paper keeps it clear of its dial.
       doc.lineWidth(3).strokeColor('#fff');
-      doc.text(shape.text, x, y, { lineBreak: false, stroke: true, fill: false });
+      doc.text(shape.text, x, y, { ...on, stroke: true, fill: false });
     }
-    doc.fillColor(color).text(shape.text, x, y, { lineBreak: false });
+    doc.fillColor(color).text(shape.text, x, y, on);
     return;
   }
   const pen = paperPens[shape.pen];
