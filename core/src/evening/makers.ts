@@ -10,6 +10,14 @@ export interface Makers {
   beside?: { person: string; steps: ReadonlySet<string> };
 }
 
+/** Whoever else than its mover makes a changeover, or a part of it; nobody: undefined. */
+export const helperOf = (
+  evening: Evening,
+  panel: StagePanel,
+  { person, beside }: Makers,
+): string | undefined =>
+  beside?.person ?? (person === moverOf(evening, panel) ? undefined : person);
+
 type Helper = StagePanel['also'][number];
 
 /**
@@ -45,14 +53,16 @@ function besideOf(
 ): Makers['beside'] {
   // What is loaded comes all at once.
   if (mover.some((s) => s.kind === 'load')) return undefined;
-  const turned = theirs.filter((s) => s.kind === 'movement' && s.target === undefined);
-  const sections = [...new Set(turned.map((s) => ('section' in s ? s.section : '')))];
+  const turned = theirs.flatMap((s) =>
+    s.kind === 'movement' && s.target === undefined ? [s] : [],
+  );
+  const sections = [...new Set(turned.map((s) => s.section))];
   let best: Makers['beside'];
   let least = secondsOf(mover);
   // All of what is turned may be theirs where the mover has something else to do.
   for (let from = 0; from < sections.length; from++) {
     const last = new Set(sections.slice(from));
-    const taken = turned.filter((s) => 'section' in s && last.has(s.section));
+    const taken = turned.filter((s) => last.has(s.section));
     const steps = new Set(taken.map((s) => s.id));
     const rest = mover.filter((s) => !steps.has(s.id));
     if (rest.length === 0) continue;

@@ -1,7 +1,7 @@
 import { chooseStored, type Goes, waysOfStoring } from './choose-stored';
 import { type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
-import { type Makers, makersOf } from './makers';
+import { helperOf, type Makers, makersOf } from './makers';
 import { freeIn, moverOf } from './mover';
 import type { Evening, StagePanel } from './schema';
 import { type Job, type Portion, shareOut } from './share-out';
@@ -136,10 +136,10 @@ export function planKept(
       }),
     ),
     handed: changeovers.flatMap(({ panel, song }, i): EveningPlan['handed'] => {
-      const { person, beside } = laid.who[i]!;
-      if (beside) return [{ song, panel: panel.id, person: beside.person, beside: true }];
-      if (person === moverOf(evening, panel)) return [];
-      return [{ song, panel: panel.id, person, beside: false }];
+      const makers = laid.who[i]!;
+      const person = helperOf(evening, panel, makers);
+      if (person === undefined) return [];
+      return [{ song, panel: panel.id, person, beside: makers.beside !== undefined }];
     }),
     // Of the places where a changeover can be parted only one is tried.
     handedSure: sure && (laid.lacking < 1e-9 || !makers.flat().some((m) => m.beside)),
@@ -241,10 +241,8 @@ function lay(
     breaks,
     who,
     lacking: breaks.reduce((sum, b) => sum + b.over, 0),
-    handed: changeovers.filter(({ panel }, i) => {
-      const { person, beside } = who[i]!;
-      return beside !== undefined || person !== moverOf(evening, panel);
-    }).length,
+    handed: changeovers.filter(({ panel }, i) => helperOf(evening, panel, who[i]!) !== undefined)
+      .length,
     seconds: jobs.reduce((sum, j) => sum + secondsOf(j.steps), 0),
     movements: jobs.reduce((sum, j) => sum + j.steps.length, 0),
     pressing: changeovers.flatMap(({ until }, i) => {

@@ -15,7 +15,7 @@ import {
   type Lettering,
   type Pen,
 } from './shape';
-import { wordWidth } from './word-width';
+import { boldWidth, lettersIn, wordWidth } from './word-width';
 
 /** Size of a name's letters where its neighbours leave it no more, in panel units. */
 export const SMALLEST_NAME = 11.5;
@@ -196,15 +196,10 @@ function drawTravel(control: ContinuousControl, setting: Setting | undefined): S
 
 /** Size of a position's letters, in panel units; of the chosen one, which is the reading. */
 const [SMALLEST_WORD, LARGEST_WORD, LARGEST_CHOSEN] = [11.5, 13, 17];
-/** Width of bold letters over that of plain ones. */
-const BOLD = 1.08;
 /** How far the chosen cell may stand out on either side; up and down it would cover its neighbours' words. */
 const OUT = 4;
 /** What the lamp of a button takes. */
 const LAMP = 12;
-
-const wordSize = (wide: number, room: number, largest: number): number =>
-  Math.max(SMALLEST_WORD, Math.floor(10 * Math.min(largest, room / wide)) / 10);
 
 function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Shape[] {
   const cells = switchCells(control);
@@ -214,7 +209,7 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
   const column = !lying && cells.at(-1)!.x === cells[0]!.x;
   const room = cells[0]!.width - (lamp ? LAMP : 0) - 4;
   const widest = Math.max(...control.positions.map((p) => wordWidth(p.name)));
-  const size = wordSize(widest, room, LARGEST_WORD);
+  const size = lettersIn(SMALLEST_WORD, LARGEST_WORD, room / widest);
   const shapes: Shape[] = [];
   const draw = (i: number): void => {
     const [position, cell] = [control.positions[i]!, cells[i]!];
@@ -227,9 +222,11 @@ function drawSwitch(control: SwitchedControl, setting: Setting | undefined): Sha
           ? 'cell-any'
           : 'cell';
     // The chosen one is read from a metre: it is as large as it can be, and its cell stands out where that helps.
-    const wide = BOLD * wordWidth(position.name);
+    const wide = boldWidth(position.name);
     const beside = on && column ? OUT : 0;
-    const letters = on ? wordSize(wide, room + 2 * beside, LARGEST_CHOSEN) : size;
+    const letters = on
+      ? lettersIn(SMALLEST_WORD, LARGEST_CHOSEN, (room + 2 * beside) / wide)
+      : size;
     const across = Math.max(0, Math.min(beside, (letters * wide - room) / 2));
     shapes.push(path(pen, box(cell.x - across, cell.y, cell.width + 2 * across, cell.height)));
     const middle = cell.y + CELL_HEIGHT / 2;

@@ -3,7 +3,7 @@ import type { Control, Instrument, Section } from '../instrument/schema';
 import { drawControl, SMALLEST_NAME } from './draw-control';
 import { jackBox, jackNameAt, LARGEST_JACK_NAME, SMALLEST_JACK_NAME } from './draw-jack';
 import { type Box, controlBox } from './place';
-import { wordWidth } from './word-width';
+import { boldWidth, lettersIn, wordWidth } from './word-width';
 
 const LARGEST_NAME = 15;
 /** Units that names keep apart. */
@@ -12,16 +12,13 @@ const APART = 9;
 /** Where a section's title begins, from its left edge: after the number of its place in the working order. */
 export const TITLE_AFTER = { short: 26, long: 32 };
 const [SMALLEST_TITLE, LARGEST_TITLE] = [12.5, 16];
-/** Width of its bold letters over that of plain ones. */
-const BOLD = 1.08;
 
 /**
  * How large the title of a section can be written, in panel units, with room for the sign of a note behind it.
  * @param from where it begins, from the section's left edge
  */
 export function titleSize({ name, width }: Pick<Section, 'name' | 'width'>, from: number): number {
-  const size = Math.min(LARGEST_TITLE, (width - from - 14) / (BOLD * wordWidth(name)));
-  return Math.max(SMALLEST_TITLE, Math.floor(10 * size) / 10);
+  return lettersIn(SMALLEST_TITLE, LARGEST_TITLE, (width - from - 14) / boldWidth(name));
 }
 
 /** A thing with a name beneath it. */
@@ -113,6 +110,5 @@ function sizeOf(
   const edges = section
     ? [(Math.min(name.x - section.x, section.x + section.width - name.x) - 3) / half]
     : [];
-  const size = Math.min(name.largest, ...rooms, ...edges);
-  return Math.max(name.smallest, Math.floor(10 * size) / 10);
+  return lettersIn(name.smallest, name.largest, ...rooms, ...edges);
 }

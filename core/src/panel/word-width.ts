@@ -52,3 +52,12 @@ const OTHER = 0.7;
 /** Width of words in the interface's letters, over their size. */
 export const wordWidth = (words: string): number =>
   [...words].reduce((sum, letter) => sum + (BY_LETTER.get(letter) ?? OTHER), 0);
+
+/** Of bold letters over that of plain ones. */
+const BOLD = 1.08;
+/** The same in bold letters. */
+export const boldWidth = (words: string): number => BOLD * wordWidth(words);
+
+/** Size of letters, in tenths of a unit: as large as the largest and all that there is room for, and never below the smallest. */
+export const lettersIn = (smallest: number, largest: number, ...sizes: number[]): number =>
+  Math.max(smallest, Math.floor(10 * Math.min(largest, ...sizes)) / 10);

@@ -214,19 +214,19 @@ describe('what was heard of a panel and is told later', () => {
   });
 
   it('stands where nothing was said of the panel since', () => {
-    const now = shownHeardThen(shown, [heard(0.9, 5), heard(0.1, 2, other)]);
+    const now = shownHeardThen(shown, [heard(0.9, 5), heard(0.1, 2, other)], AT);
     expect(now.panel.settings[moved!.id]).toEqual({ kind: 'set', value: 0.9 });
     expect(now.panel.settings[other!.id]).toEqual({ kind: 'set', value: 0.1 });
     expect(now).toMatchObject({ uncertain: [], at: at(5) });
   });
 
   it('makes uncertain what may have been moved back since, and leaves what is believed', () => {
-    const now = shownHeardThen(shown, [heard(0.9, -1)]);
+    const now = shownHeardThen(shown, [heard(0.9, -1)], AT);
     expect(now.panel).toEqual(shown.panel);
     expect(now).toMatchObject({ uncertain: [other!.id, moved!.id], at: AT });
   });
 
   it('says nothing new where it is what is believed anyhow, as near as 128 values tell', () => {
-    expect(shownHeardThen(shown, [heard(38 / 127, -1)])).toEqual(shown);
+    expect(shownHeardThen(shown, [heard(38 / 127, -1)], AT)).toEqual(shown);
   });
 });

@@ -169,13 +169,18 @@ export function shownHeard(shown: Shown, heard: readonly Heard[], at: string): S
  * The same of what was heard at some time and is told now. Where something was said of the panel since, of whatever control,
  * a control that is believed to stand elsewhere may have been moved back: nobody knows, and it is uncertain.
  * @param heard each with when it was heard, as ISO 8601 in UTC
+ * @param since when something was last said of the panel, by the same clock
  */
-export function shownHeardThen(shown: Shown, heard: readonly (Heard & { at: string })[]): Shown {
-  const news = heard.filter((h) => h.at >= shown.at);
+export function shownHeardThen(
+  shown: Shown,
+  heard: readonly (Heard & { at: string })[],
+  since: string,
+): Shown {
+  const news = heard.filter((h) => h.at >= since);
   const late = heard.flatMap(({ control, value, at }) => {
     const known = shown.panel.settings[control.id];
     const stands = known !== undefined && arrivedAt(control, known, value);
-    return at < shown.at && !stands ? [control.id] : [];
+    return at < since && !stands ? [control.id] : [];
   });
   const at = news.reduce((last, h) => (h.at > last ? h.at : last), shown.at);
   const now = shownHeard(shown, news, at);

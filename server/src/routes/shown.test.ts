@@ -67,6 +67,11 @@ describe('what a panel shows', () => {
       panel: { settings: { ...settings, [one.id]: { kind: 'set', value: 0.5 } } },
     });
     expect((await h.call('GET', panel)).body).toEqual(body);
+    // A device whose clock is ahead says nothing of the future: what is heard now is believed.
+    await h.call('PUT', panel, { shown: { ...body.shown, at: '2999-01-01T00:00:00.000Z' } });
+    const now = await heard([{ cc: one.cc, sent: 64 }]);
+    expect(now.body.shown.uncertain).toEqual([other.id]);
+    await h.call('PUT', panel, { shown: body.shown });
     // Heard before something else was said of the panel: nobody knows whether it still stands there.
     const late = await heard([{ cc: one.cc, sent: 127, ago: 3600 }]);
     expect(late.body.shown.uncertain.sort()).toEqual([one.id, other.id].sort());

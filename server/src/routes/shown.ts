@@ -87,7 +87,10 @@ export const shownRoutes = (services: Services) =>
             ? [{ ...found, at: new Date(Math.round(now - 1000 * ago)).toISOString() }]
             : [];
         });
-        const shown = await services.shown.change(panel, (known) => shownHeardThen(known, all));
+        const shown = await services.shown.change(panel, (known, since) => ({
+          shown: shownHeardThen(known, all, since),
+          since: all.reduce((last, h) => (h.at > last ? h.at : last), since),
+        }));
         return c.json({ shown }, 200);
       },
     );
