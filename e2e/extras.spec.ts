@@ -39,6 +39,9 @@ test('sequencers, memory, a matrix and revisions are said in forms, and used at 
   await page.getByLabel('It keeps sounds by itself').check();
   await page.getByLabel('Letters of a name').fill('8');
   await page.keyboard.press('Enter');
+  await page.getByLabel('It says over MIDI which place').check();
+  await page.getByLabel('Programs are counted').selectOption('through all banks');
+  await page.getByLabel('A bank is selected by').selectOption('controller 32');
   // Without a circuit there is nothing to join, and that is said.
   await page.getByRole('button', { name: 'It has a matrix' }).click();
   await expect(page.getByText('nothing that moves')).toBeVisible();
@@ -64,7 +67,11 @@ test('sequencers, memory, a matrix and revisions are said in forms, and used at 
     can: { slide: false, notes: { from: 12, to: 84 } },
     places: { banks: 2, slots: 16 },
   });
-  expect(stored.memory).toMatchObject({ kind: 'slots', nameLength: 8 });
+  expect(stored.memory).toMatchObject({
+    kind: 'slots',
+    nameLength: 8,
+    programs: { counted: 'through', select: 'fine' },
+  });
   expect(stored.matrix!.rows).toBe(8);
 
   // What was said is there in a patch: its boxes, its matrix, its revision.

@@ -8,7 +8,15 @@ const plugIn = `
   Object.defineProperty(navigator, 'requestMIDIAccess', { value: async () => access, configurable: true });
   window.knob = (cc, sent, channel = 1) =>
     input.onmidimessage({ data: new Uint8Array([0xaf + channel, cc, sent]), timeStamp: performance.now() });
+  window.place = (program) =>
+    input.onmidimessage({ data: new Uint8Array([0xc0, program]), timeStamp: performance.now() });
 `;
+/** Somebody chooses a place of its memory. */
+const chooses = (page: Page, program: number) =>
+  page.evaluate(
+    (number) => (window as unknown as { place: (n: number) => void }).place(number),
+    program,
+  );
 type Knob = (cc: number, sent: number, channel?: number) => void;
 /** A hand turns a knob. */
 const turns = (page: Page, cc: number, sent: number, channel = 1) =>
@@ -179,4 +187,66 @@ test('what was turned while a song was played is told on every screen, and known
   await expect(turned).toContainText('attack');
   await expect(there.getByRole('paragraph')).toHaveCount(1);
   await tablet.close();
+});
+
+test('a sound that is loaded on the instrument is known, done on stage, and told where it is another', async ({
+  page,
+  api,
+}) => {
+  const [haze, call] = [await api.idOf('Low Tide haze'), await api.idOf('Night Lock call')];
+  const { id: unitId } = await api.post<{ id: string }>('/units', {
+    instrument: 'marram-estuary',
+    name: 'The one with the stickers',
+    slots: [{ bank: 1, slot: 12, patch: haze }],
+  });
+  // Before anything is rebuilt on it: which panel it is, and what it shows.
+  await page.addInitScript(plugIn);
+  await page.context().grantPermissions(['midi']);
+  await page.goto(`/unit/${unitId}`);
+  const shows = page.getByRole('region', { name: 'What its panel shows' });
+  await expect(shows).toContainText('Nobody knows');
+  await expect(shows).toContainText('it is asked once');
+  await chooses(page, 11);
+  await expect(shows).toContainText('Place A12 was chosen at Estuary, channel 1');
+  await isThis(page).click();
+  await expect(shows).toContainText('This panel shows Low Tide haze');
+  await chooses(page, 20);
+  await expect(shows).toContainText('This panel shows what B05 holds');
+  await expect(shows).toContainText('controls may stand elsewhere');
+
+  const play = (patch: string) => [{ panel: 'e', patch }];
+  const panel = { id: 'e', name: 'Estuary', instrument: 'marram-estuary', unit: unitId };
+  const set = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Stored before',
+    people: [{ id: 'low', name: 'low keys' }],
+    panels: [{ ...panel, by: 'low', places: ['A12', 'A13'] }],
+    songs: [
+      { id: 'one', name: 'Low Tide', pause: 900, plays: play(haze) },
+      { id: 'two', name: 'Night Lock', pause: 60, plays: play(call) },
+    ],
+  });
+  await page.goto(`/set/${set.id}/stage`);
+  await page.getByRole('button', { name: 'Begin the evening' }).click();
+  const target = page.getByTestId('target');
+  await expect(target).toHaveText(/^Load A1[23]: Low Tide haze$/);
+  const [right, wrong] = (await target.textContent())!.includes('A12') ? [11, 12] : [12, 11];
+  // Stepped through: only where it stops counts, and what is wrong is not told while it is to be loaded.
+  await chooses(page, 40);
+  await chooses(page, wrong);
+  await chooses(page, right);
+  await expect(page.getByRole('heading', { name: 'All set for Low Tide' })).toBeVisible();
+  await chooses(page, 40);
+  const over = page.getByRole('status', { name: 'Estuary was loaded over' });
+  await expect(over).toContainText(`C09 was loaded: back to A${right + 1}`);
+  await page.reload();
+  await expect(over).toContainText('C09 was loaded');
+  await chooses(page, right);
+  await expect(over).toHaveCount(0);
+  // In the next break it is loaded in the same way.
+  await page.keyboard.press('Space');
+  await expect(target).toHaveText(/^Load A1[23]: Night Lock call$/);
+  await chooses(page, wrong);
+  await expect(page.getByRole('heading', { name: 'All set for Night Lock' })).toBeVisible();
 });

@@ -57,12 +57,14 @@ const now = (page: Page) => page.locator('.now h2');
 const nowSays = async (page: Page): Promise<string> => (await now(page).textContent())!.trim();
 const progress = (page: Page) => page.getByRole('progressbar', { name: 'Done in this break' });
 /** Done until nothing is left; each step is waited for. */
+async function tick(page: Page): Promise<void> {
+  const before = await progress(page).getAttribute('aria-valuenow');
+  await page.keyboard.press('Space');
+  await expect(progress(page)).not.toHaveAttribute('aria-valuenow', before!);
+}
+
 async function finish(page: Page): Promise<void> {
-  for (let i = 0; i < 80 && (await page.getByTestId('target').count()) > 0; i++) {
-    const before = await progress(page).getAttribute('aria-valuenow');
-    await page.keyboard.press('Space');
-    await expect(progress(page)).not.toHaveAttribute('aria-valuenow', before!);
-  }
+  for (let i = 0; i < 80 && (await page.getByTestId('target').count()) > 0; i++) await tick(page);
 }
 
 test('one movement at a time: done, put off, taken back, and all of it there after a reload', async ({
@@ -131,6 +133,26 @@ test('two devices, one without a network: what each ticks is there on both when 
   await expect.poll(async () => (await values()).filter((v) => v === 'later').length).toBe(1);
   await expect(progress(other)).not.toHaveAttribute('aria-valuenow', last);
   await context.close();
+});
+
+test('a place to listen comes behind its movements, and is heard with no network', async ({
+  page,
+  api,
+}) => {
+  const set = await makeSet(api);
+  await tapSound(page);
+  await begin(page, set, 'low keys');
+  const place = page.getByRole('status', { name: 'Listen' });
+  await expect(page.getByTestId('target')).toBeVisible();
+  await page.context().setOffline(true);
+  for (let i = 0; i < 40 && (await place.count()) === 0; i++) await tick(page);
+  await expect(place).toContainText('You should hear:');
+  await page.keyboard.press('h');
+  await expect(place.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.01);
+  await tick(page);
+  await expect(place).toHaveCount(0);
+  await page.context().setOffline(false);
 });
 
 test('the break is checked by one key, what sounds wrong is led back, and the panel is known', async ({

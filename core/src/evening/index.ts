@@ -13,3 +13,5 @@ export * from './hard';
 export * from './least-work';
 export * from './tell-note';
 export * from './where';
+export * from './listening';
+export * from './loaded';

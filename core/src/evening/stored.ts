@@ -137,7 +137,13 @@ export function loadingSteps(
   place: string,
   name: string,
 ): Work[] {
-  const load: Work = { kind: 'load', id: 'load', text: `Load ${place}: ${name}`, seconds: LOADED };
+  const load: Work = {
+    kind: 'load',
+    id: 'load',
+    place,
+    text: `Load ${place}: ${name}`,
+    seconds: LOADED,
+  };
   const others = steps.filter((s) =>
     ['pull', 'move', 'add', 'rack', 'outboard'].includes(s.kind),
   ) as Work[];

@@ -36,7 +36,7 @@ describe('the note that tells most', () => {
     };
     const same: Work = { ...cutoff, id: 'again', fromValue: 0.6 };
     let told = 0;
-    const found = tellingNote(curlew, bright, [cutoff, same], () => told++);
+    const found = tellingNote(curlew, bright, [cutoff, same], { told: () => told++ });
     expect(notesToTry(bright)).toContain(found.note);
     expect(found.heard.map((f) => f.step.id)).toEqual(['cutoff']);
     expect(found.heard[0]!.distance).toBeGreaterThan(HEARD);
@@ -89,10 +89,33 @@ describe('the note that tells most', () => {
     ]);
   });
 
+  it('tells whether a sound was loaded, against what stood there before', () => {
+    const load: Work = { kind: 'load', id: 'load', place: 'A1', text: 'Load A1', seconds: 4 };
+    const dull = patchOn(curlew, { cutoff: 0.2 });
+    const found = tellingNote(curlew, bright, [load], { stood: dull });
+    expect(found.heard.map((f) => f.step.id)).toEqual(['load']);
+    expect(withoutSteps(bright, [load], dull).settings).toEqual({
+      ...bright.settings,
+      ...dull.settings,
+    });
+    // The same sound was there already: it is not heard.
+    expect(tellingNote(curlew, bright, [load], { stood: bright }).unheard).toEqual([load]);
+    // Of what stood there nobody knows.
+    expect(tellingNote(curlew, bright, [load]).heard).toEqual([]);
+    expect(withoutSteps(bright, [load])).toEqual(bright);
+  });
+
+  it('says how far it is', () => {
+    const said: [number, number][] = [];
+    tellingNote(curlew, bright, steps.slice(0, 2), { told: (...far) => said.push(far) });
+    const of = 2 * notesToTry(bright).length;
+    expect(said).toEqual(Array.from({ length: of }, (_, i) => [i + 1, of]));
+  });
+
   it('can be stopped', () => {
     const stop = (): void => {
       throw new Error('enough');
     };
-    expect(() => tellingNote(curlew, bright, steps.slice(0, 3), stop)).toThrow('enough');
+    expect(() => tellingNote(curlew, bright, steps.slice(0, 3), { told: stop })).toThrow('enough');
   });
 });

@@ -2,6 +2,7 @@ import { compile } from '../circuit/compile';
 import { prune } from '../circuit/prune';
 import type { Instrument } from '../instrument/schema';
 import { distanceOf, type Portrait, portrait } from '../measure/distance';
+import { withRow } from '../patch/matrix';
 import type { Patch } from '../patch/schema';
 import { render } from '../sound/render';
 import type { Work } from './ways';
@@ -23,6 +24,16 @@ export interface TellingNote {
   unheard: Work[];
   /** Two that are each heard when forgotten alone, and not when both are: of those that are heard the most. */
   hiding: [Work, Work][];
+}
+
+/** What stood on the panel before its sound is loaded, as far as a memory keeps it. */
+export type Stood = Pick<Patch, 'settings' | 'matrix'> & Partial<Pick<Patch, 'patterns'>>;
+
+interface Options {
+  /** How many sounds are compared, of how many; may throw to stop. */
+  told?: (done: number, of: number) => void;
+  /** What a sound that is loaded takes the place of; absent: nobody knows, and nothing is said of a loading that is forgotten. */
+  stood?: Stood | undefined;
 }
 
 const RATE = 24000;
@@ -49,22 +60,20 @@ export function notesToTry(patch: Pick<Patch, 'phrase'>): number[] {
  * Which single note tells best that all is well: that of which the most forgotten movements are heard, then that of which
  * the least audible of these is the most audible. Each movement is undone alone and the patch rendered without it, and in that
  * note every two of those that are heard the most.
- *
- * @param told how many sounds are compared, of how many; may throw to stop
  */
 export function tellingNote(
   face: Instrument,
   patch: Patch,
   steps: readonly Work[],
-  told: (done: number, of: number) => void = () => undefined,
+  { told, stood }: Options = {},
 ): TellingNote {
-  const tried = steps.filter((s) => without(patch, s) !== null).slice(0, MOST_STEPS);
+  const tried = steps.filter((s) => without(patch, s, stood) !== null).slice(0, MOST_STEPS);
   const notes = notesToTry(patch);
-  let done = 0;
-  const found = notes.map((note): Omit<TellingNote, 'hiding'> => {
-    const all = forgottenAt(face, patch, tried, note, () =>
-      told(++done, notes.length * tried.length),
-    );
+  const found = notes.map((note, i): Omit<TellingNote, 'hiding'> => {
+    const all = forgottenAt(face, patch, tried, note, {
+      told: (done) => told?.(i * tried.length + done, notes.length * tried.length),
+      stood,
+    });
     return {
       note,
       heard: all.filter((f) => f.distance >= HEARD).sort((a, b) => b.distance - a.distance),
@@ -76,7 +85,7 @@ export function tellingNote(
       return one.heard.length > best.heard.length ? one : best;
     return (one.heard.at(-1)?.distance ?? 0) > (best.heard.at(-1)?.distance ?? 0) ? one : best;
   });
-  return { ...best, hiding: hidingAt(face, patch, best) };
+  return { ...best, hiding: hidingAt(face, patch, best, stood) };
 }
 
 /** Every two movements that hide each other in a note. */
@@ -84,13 +93,14 @@ function hidingAt(
   face: Instrument,
   patch: Patch,
   { note, heard }: Omit<TellingNote, 'hiding'>,
+  stood?: Stood,
 ): [Work, Work][] {
   const steps = heard.slice(0, MOST_PAIRED).map((f) => f.step);
   if (steps.length < 2) return [];
   const right = portraitOf(face, patch, note);
   return steps.flatMap((one, i) =>
     steps.slice(i + 1).flatMap((other): [Work, Work][] => {
-      const wrong = portraitOf(face, withoutSteps(patch, [one, other]), note);
+      const wrong = portraitOf(face, withoutSteps(patch, [one, other], stood), note);
       return distanceOf(right, wrong).total < HEARD ? [[one, other]] : [];
     }),
   );
@@ -102,28 +112,36 @@ export function forgottenAt(
   patch: Patch,
   steps: readonly Work[],
   note: number,
-  told: () => void = () => undefined,
+  { told, stood }: Options = {},
 ): Forgotten[] {
   const right = portraitOf(face, patch, note);
+  let done = 0;
   return steps.flatMap((step) => {
-    const wrong = without(patch, step);
+    const wrong = without(patch, step, stood);
     if (!wrong) return [];
     const { total } = distanceOf(right, portraitOf(face, wrong, note));
-    told();
+    told?.(++done, steps.length);
     return [{ step, distance: total }];
   });
 }
 
 /** The patch as it stands when some movements were forgotten, as far as that can be said. */
-export const withoutSteps = (patch: Patch, steps: readonly Work[]): Patch =>
-  steps.reduce((stands, step) => without(stands, step) ?? stands, patch);
+export const withoutSteps = (patch: Patch, steps: readonly Work[], stood?: Stood): Patch =>
+  steps.reduce((stands, step) => without(stands, step, stood) ?? stands, patch);
 
 /** The patch as it stands when one movement was forgotten; null where that cannot be said. */
-function without(patch: Patch, step: Work): Patch | null {
+function without(patch: Patch, step: Work, stood: Stood | undefined): Patch | null {
   if (step.kind === 'movement') {
     if (step.fromValue === undefined) return null;
     const before = { kind: 'set', value: step.fromValue } as const;
     return { ...patch, settings: { ...patch.settings, [step.control]: before } };
+  }
+  if (step.kind === 'row')
+    return { ...patch, matrix: withRow(patch.matrix, step.before ?? step.row) };
+  if (step.kind === 'load') {
+    if (!stood) return null;
+    const { settings, matrix, patterns = patch.patterns } = stood;
+    return { ...patch, settings: { ...patch.settings, ...settings }, matrix, patterns };
   }
   if (step.kind !== 'add' && step.kind !== 'move' && step.kind !== 'pull') return null;
   const others = patch.cables.filter(

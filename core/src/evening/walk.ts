@@ -14,7 +14,7 @@ const MOST_CLOCK = 1e9;
 export const markSchema = z.strictObject({
   /**
    * Of a movement `done`, `later`, `wrong` or `open`; of a person's place the song; of a break when it began; of a control that
-   * was heard over MIDI what it sent, 0 to 127.
+   * was heard over MIDI what it sent, 0 to 127; of a memory of which it was heard that a place was chosen, the place.
    */
   value: z.string().min(1).max(64),
   /** One more than any clock that the device had seen: what is said knowingly of what was said before is later. */
@@ -33,7 +33,7 @@ export type WalkMark = z.infer<typeof markSchema>;
 /** Most things of which something can be said in one walk. */
 const MOST_MARKS = 50_000;
 
-/** What was said, by what it is said of: `work/<song>/<panel>/<step>`, `at/<person>`, `begun/<song>`, `heard/<panel>/<control>`. */
+/** What was said, by what it is said of: `work/<song>/<panel>/<step>`, `at/<person>`, `begun/<song>`, `heard/<panel>/<control>`, `loaded/<panel>`. */
 export const marksSchema = z
   .record(z.string().regex(/^[a-z]+\/[^\n]{1,200}$/), markSchema)
   .refine(
@@ -108,3 +108,4 @@ export const placeKey = (person: string): string => `at/${person || 'all'}`;
 export const begunKey = (song: string): string => `begun/${song}`;
 export const heardKey = (panel: string, control: string): string =>
   `heard/${panel}/${control}`.slice(0, 200);
+export const loadedKey = (panel: string): string => `loaded/${panel}`;

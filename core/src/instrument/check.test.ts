@@ -62,6 +62,15 @@ describe('a definition that names what is not there', () => {
       (c) => (c.controls[0]!.cc = c.controls[3]!.cc = 74),
       '/controls/3/cc',
     ],
+    [
+      'a controller number that selects a bank',
+      (c) => {
+        const programs = { counted: 'bank', select: 'fine' } as const;
+        c.memory = { kind: 'slots', banks: 2, slots: 4, nameLength: 0, programs };
+        c.controls[2]!.cc = 32;
+      },
+      '/controls/2/cc',
+    ],
     ['a port', (c) => (c.circuit.wires[0]!.from = 'keys.pitch9'), '/circuit/wires/0/from'],
     [
       'a reading as a signal',

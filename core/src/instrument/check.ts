@@ -71,6 +71,7 @@ function checkFace(instrument: Instrument, own: Instrument['circuit']): Problem[
   unique(instrument.revisions, '/revisions', report);
   const specs = checkModules(instrument, own, report);
   checkPlaces(instrument, report);
+  checkNumbers(instrument, report);
   checkControls(instrument, specs, report);
   checkWires(instrument, specs, report);
   checkMatrix(instrument, specs, report);
@@ -152,6 +153,21 @@ function checkParam(
   }
 }
 
+/** Controller numbers: each is one control's, and none selects a bank of the memory. */
+function checkNumbers({ controls, memory }: Instrument, report: Report): void {
+  const sent = new Map<number, string>();
+  const selects = memory.kind === 'slots' && memory.programs && SELECTS[memory.programs.select];
+  controls.forEach(({ cc, name }, i) => {
+    if (cc === undefined) return;
+    const other = sent.get(cc);
+    if (other) report(`/controls/${i}/cc`, `Controller number ${cc} is that of "${other}".`);
+    if (cc === selects)
+      report(`/controls/${i}/cc`, `Controller number ${cc} selects a bank of its memory.`);
+    sent.set(cc, name);
+  });
+}
+const SELECTS = { coarse: 0, fine: 32 } as const;
+
 function checkControls(
   instrument: Instrument,
   specs: ReadonlyMap<string, ModuleSpec>,
@@ -161,12 +177,8 @@ function checkControls(
   const kinds = new Map(instrument.circuit.modules.map((m) => [m.id, m.kind]));
   const ids = new Set<string>();
   const claimed = new Map<string, string>();
-  const sent = new Map<number, string>();
   instrument.controls.forEach((control, i) => {
     const pointer = `/controls/${i}`;
-    const other = control.cc === undefined ? undefined : sent.get(control.cc);
-    if (other) report(`${pointer}/cc`, `Controller number ${control.cc} is that of "${other}".`);
-    if (control.cc !== undefined) sent.set(control.cc, control.name);
     if (!sections.has(control.section)) {
       report(`${pointer}/section`, `There is no section "${control.section}".`);
     }

@@ -1,3 +1,4 @@
 export * from './clock';
 export * from './message';
+export * from './programs';
 export * from './sender';

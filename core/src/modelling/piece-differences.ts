@@ -137,7 +137,7 @@ const FIELDS: ToldField<Pieces>[] = [
     ({ memory }) =>
       memory.kind === 'none'
         ? 'none'
-        : `${memory.banks} banks of ${memory.slots}, names of ${memory.nameLength}${memory.characters ? ` of ${memory.characters}` : ''}`,
+        : `${memory.banks} banks of ${memory.slots}, names of ${memory.nameLength}${memory.characters ? ` of ${memory.characters}` : ''}${memory.programs ? `, programs counted ${memory.programs.counted === 'bank' ? 'in each bank' : 'through all banks'}, bank select ${memory.programs.select}` : ''}`,
   ],
   ['start', 'Start', (p) => `${count(Object.keys(p.start.settings).length, 'control')} set`],
   ['init', 'Patch to begin from', (p) => short(JSON.stringify(p.init.settings))],

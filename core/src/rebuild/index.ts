@@ -12,8 +12,10 @@ export {
   shownAs,
   shownHeard,
   shownHeardThen,
+  shownLoaded,
   shownMoved,
   shownSchema,
   shownTurned,
+  shownUnknown,
   wayBack,
 } from './shown';

@@ -75,9 +75,8 @@ export function rowSteps(
         : Number(was?.source !== is?.source) + Number(was?.destination !== is?.destination);
       const route = [...matrix.route, `row ${row + 1}`];
       const seconds = route.length * times.press + chosen * times.switch + times.knob;
-      return [
-        { kind: 'row', id: `row-${row}`, row, from: text(was), to: text(is), route, seconds },
-      ];
+      const step = { id: `row-${row}`, row, from: text(was), to: text(is), route, seconds };
+      return [{ kind: 'row', ...step, ...(was ? { before: was } : {}) }];
     });
 }
 

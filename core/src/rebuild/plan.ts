@@ -9,13 +9,14 @@ import { withRow } from '../patch/matrix';
 import { withFirstRows } from '../sequence/rows';
 import { cableText } from '../patch/cables';
 import { cableChange } from './cables';
-import { inWorkingOrder, sectionsInOrder } from '../instrument/order';
+import { inWorkingOrder } from '../instrument/order';
 import { entrySteps } from './entry';
 import { storingSteps } from './storing';
 import type { Unit } from '../unit/schema';
 import type { Listening, Movement, PanelBefore, Step } from './step';
 import { outboardSteps } from './outboard';
 import { cableSteps, rackSteps, revisionSteps, rowSteps } from './patching';
+import { lastClearingOf, visits } from './visits';
 import { defaultTimes, movementSeconds, type HandTimes } from './time';
 
 export interface RebuildPlan {
@@ -68,8 +69,8 @@ export function planRebuild(
     seconds += step.seconds;
     steps.push(step);
   };
-  const all = stops(instrument, controls, patch);
-  const lastClearing = all.findLastIndex((s) => s.clearing);
+  const all = visits(instrument, patch);
+  const lastClearing = lastClearingOf(all);
   for (const [i, stop] of all.entries()) {
     for (const control of stop.controls) {
       const target = patch.settings[control.id];
@@ -96,35 +97,6 @@ export function planRebuild(
   const unknown = controls.filter((c) => !patch.settings[c.id]).map((c) => c.id);
   const left = cableChange(before.cables, patch.cables).left.map((c) => cableText(instrument, c));
   return { steps, seconds, unknown, left };
-}
-
-/** A visit to a section. */
-interface Stop {
-  section: string;
-  /** Only what the last sound left on and this one does not want is taken out of the way. */
-  clearing: boolean;
-  controls: Control[];
-}
-
-/** Output first, then amounts that go back to rest, section by section, then every section in working order. */
-function stops(instrument: Instrument, controls: Control[], patch: Patch): Stop[] {
-  const clears = (c: Control): boolean => {
-    const target = patch.settings[c.id];
-    return c.amount === true && target?.kind === 'set' && sameReading(c, c.rest, target.value);
-  };
-  const sections = sectionsInOrder(instrument);
-  const visit = (id: string, clearing: boolean): Stop => ({
-    section: id,
-    clearing,
-    controls: controls.filter((c) => c.section === id && clears(c) === clearing),
-  });
-  const outputs = sections.filter((s) => s.stage === 'output');
-  const others = sections.filter((s) => s.stage !== 'output');
-  return [
-    ...outputs.map((s) => visit(s.id, false)),
-    ...sections.map((s) => visit(s.id, true)),
-    ...others.map((s) => visit(s.id, false)),
-  ];
 }
 
 /** Whether a hand must go there: not when the panel shows a reading that will do already. */

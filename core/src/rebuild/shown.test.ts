@@ -14,8 +14,10 @@ import {
   shownAfter,
   shownAs,
   shownHeardThen,
+  shownLoaded,
   shownMoved,
   shownTurned,
+  shownUnknown,
   wayBack,
 } from './shown';
 import { isWork } from './step';
@@ -137,6 +139,37 @@ describe('what a panel shows', () => {
     const whole = shownAfter(null, before, steps, named(goal), ids, AT);
     expect(whole.panel.stored).toEqual(goal.stored);
     expect(planRebuild(estuary, whole.panel, goal).steps.filter(isWork)).toEqual([]);
+  });
+});
+
+describe('a sound that was loaded from a memory', () => {
+  it('brings its settings, and leaves the cables where they were', () => {
+    const was = { ...shownAs(named(first), AT), uncertain: ['cutoff'] };
+    const shown = shownLoaded(was, { ...named(second), id: 'p2' }, AT);
+    expect(shown).toMatchObject({ patch: 'p2', finished: true, uncertain: [] });
+    expect(shown.panel.settings).toEqual(second.settings);
+    expect(shown.panel.cables).toEqual(first.cables);
+    const left = plan(shown.panel, second).steps.filter(isWork);
+    expect(left.length).toBeGreaterThan(0);
+    expect(left.every((s) => s.kind === 'move' || s.kind === 'pull' || s.kind === 'add')).toBe(
+      true,
+    );
+  });
+
+  it('is without any cable that is known where nothing was', () => {
+    const shown = shownLoaded(null, named(second), AT);
+    expect(shown.panel.cables).toEqual([]);
+    expect(shown.panel.settings).toEqual(second.settings);
+  });
+
+  it('makes every control uncertain where nobody knows what it is, and is no patch any more', () => {
+    const half = { ...shownAs(named(first), AT), finished: false, way: { origin: 'start' } };
+    const shown = shownUnknown(half, curlew, 'what A12 holds', AT);
+    expect(shown).toMatchObject({ name: 'what A12 holds', finished: true });
+    expect(shown.patch).toBeUndefined();
+    expect(shown.way).toBeUndefined();
+    expect(shown.uncertain).toHaveLength(curlew.controls.length);
+    expect(shown.panel.cables).toEqual(first.cables);
   });
 });
 

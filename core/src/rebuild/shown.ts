@@ -107,6 +107,44 @@ export const shownAs = (
   return shownSchema.parse({ patch: patchId, name, finished: true, panel: panelPart(patch), at });
 };
 
+/**
+ * A sound was loaded from a memory: the panel stands as it says, but for what no memory keeps: cables, modules, boards, and what
+ * stands behind it.
+ */
+export function shownLoaded(
+  was: Shown | null,
+  { id: patchId, name, patch }: { id: string; name: string; patch: Patch },
+  at: string,
+): Shown {
+  const { settings, matrix, patterns, stored } = panelPart(patch);
+  const { cables, rack, outboard, outlet, feed, revision } = was ? panelPart(was.panel) : NOTHING;
+  const panel = {
+    settings,
+    matrix,
+    patterns,
+    stored,
+    cables,
+    rack,
+    outboard,
+    outlet,
+    feed,
+    revision,
+  };
+  return shownSchema.parse({ patch: patchId, name, finished: true, panel: panelPart(panel), at });
+}
+const NOTHING: PanelBefore = { settings: {}, cables: [], matrix: [] };
+
+/** Something was loaded of which nobody knows what it is: every control may stand elsewhere. @param name what it goes by */
+export function shownUnknown(
+  shown: Shown,
+  instrument: Instrument,
+  name: string,
+  at: string,
+): Shown {
+  const { panel, uncertain } = shownTurned(shown, instrument, at);
+  return { name, finished: true, panel, uncertain, at };
+}
+
 /** What of a patch a panel shows. */
 function panelPart(of: PanelBefore): PanelBefore {
   const { settings, cables, matrix, rack, patterns, outboard, outlet, feed, revision, stored } = of;

@@ -1,5 +1,5 @@
 import type { Value } from '../instrument/schema';
-import type { Checkpoint, Patch } from '../patch/schema';
+import type { Checkpoint, MatrixRow, Patch } from '../patch/schema';
 import type { CableMove } from './cables';
 
 /** What the panel is known to show before the rebuild. */
@@ -58,6 +58,8 @@ export interface RowSetting {
   kind: 'row';
   id: string;
   row: number;
+  /** What stood in it; absent when it was empty. */
+  before?: MatrixRow;
   from: string;
   to: string;
   route: string[];
@@ -106,6 +108,8 @@ export interface Storing {
 export interface Loading {
   kind: 'load';
   id: string;
+  /** Name of the place: `A12`. */
+  place: string;
   /** `Load A12: Night Lock call` */
   text: string;
   seconds: number;

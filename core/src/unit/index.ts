@@ -3,3 +3,4 @@ export * from './calibrate';
 export * from './memory';
 export * from './check';
 export * from './diff';
+export * from './program';

@@ -91,6 +91,72 @@ describe('what a panel shows', () => {
     expect((await h.call('GET', panel)).body).toEqual(late.body);
   });
 
+  describe('when a place of its memory was chosen', () => {
+    let panel = '';
+    let stored: { id: string; patch: { name: string; settings: object } };
+    const cable = { id: 'c1', from: 'a', to: 'b' };
+    beforeEach(async () => {
+      stored = await h.byName('Night Lock call');
+      const slots = [{ bank: 1, slot: 12, patch: stored.id }];
+      const unit = { instrument: 'marram-estuary', name: 'the grey one', slots };
+      const { id } = (await h.call('POST', '/units', unit)).body;
+      panel = `/shown/unit-${id}`;
+    });
+    const choose = (loaded: object, moved: object[] = []) =>
+      h.call('POST', `${panel}/heard`, { loaded, moved });
+
+    it('is the patch that the memory map has there, and what was moved after it', async () => {
+      const { controls } = (await h.call('GET', '/instruments/marram-estuary')).body;
+      const cutoff = controls.find((c: { id: string }) => c.id === 'cutoff');
+      const { status, body } = await choose({ program: 11, coarse: 0 }, [
+        { cc: cutoff.cc, sent: 127 },
+      ]);
+      expect(status).toBe(200);
+      expect(body.shown).toMatchObject({
+        patch: stored.id,
+        name: 'Night Lock call',
+        finished: true,
+        uncertain: [],
+        panel: { settings: { ...stored.patch.settings, cutoff: { kind: 'set', value: 1 } } },
+      });
+      expect((await h.call('GET', panel)).body).toEqual(body);
+    });
+
+    it('is the same when that is told twice', async () => {
+      const first = await choose({ program: 11, ago: 2 }, [{ cc: 74, sent: 127, ago: 1 }]);
+      const again = await choose({ program: 11, ago: 2.1 }, [{ cc: 74, sent: 127, ago: 1.1 }]);
+      expect(again.body).toEqual(first.body);
+    });
+
+    it('keeps its cables, which no memory does', async () => {
+      await h.call('PUT', panel, { shown: shown({ panel: { settings: {}, cables: [cable] } }) });
+      expect((await choose({ program: 11 })).body.shown.panel.cables).toEqual([cable]);
+    });
+
+    it('is uncertain in all where nobody knows what that place holds', async () => {
+      expect((await choose({ program: 12 })).body).toEqual({ shown: null });
+      await h.call('PUT', panel, { shown: shown() });
+      const { body } = await choose({ program: 12 });
+      const { controls } = (await h.call('GET', '/instruments/marram-estuary')).body;
+      expect(body.shown.name).toBe('what A13 holds');
+      expect(body.shown.uncertain).toHaveLength(controls.length);
+    });
+
+    it('is uncertain in all where something was said of it since', async () => {
+      await h.call('PUT', panel, { shown: shown() });
+      const { body } = await choose({ program: 11, ago: 3600 });
+      expect(body.shown.name).toBe('Winch Room bass');
+      expect(body.shown.uncertain.length).toBeGreaterThan(10);
+    });
+
+    it('is what it was where the instrument has no such place', async () => {
+      await h.call('PUT', panel, { shown: shown() });
+      const before = (await h.call('GET', panel)).body;
+      expect((await choose({ program: 100 })).body).toEqual(before);
+      expect((await choose({ program: 128 })).status).toBe(422);
+    });
+  });
+
   it('is where a sheet begins', async () => {
     const { id } = await h.byName('Winch Room bass');
     const sheet = (query: string) => h.call('GET', `/patches/${id}/sheet.pdf?${query}`);

@@ -11,20 +11,21 @@ export class ShownStore {
   }
 
   /**
-   * Changes what is known of a panel; where nothing is, nothing comes of it.
-   * @param change gets since when nobody has said anything, by the clock of the server as clocks of devices differ, and says it anew
+   * Changes what is known of a panel.
+   * @param change gets what is known, null when nothing is, and since when nobody has said anything, by the clock of the server as
+   *   clocks of devices differ; says both anew, or null where nothing comes of it
    * @returns what it shows now
    */
   async change(
     panel: string,
-    change: (shown: Shown, since: string) => { shown: Shown; since: string },
+    change: (shown: Shown | null, since: string) => { shown: Shown; since: string } | null,
   ): Promise<Shown | null> {
     return this.database.write(async () => {
       const known = await this.find(panel);
-      if (!known) return null;
-      const { shown, since } = change(known.shown, known.since);
-      await this.put(panel, shown, since);
-      return shown;
+      const changed = change(known?.shown ?? null, known?.since ?? '');
+      if (!changed) return known?.shown ?? null;
+      await this.put(panel, changed.shown, changed.since);
+      return changed.shown;
     });
   }
 

@@ -41,6 +41,7 @@ async function open(instrument = curlew): Promise<void> {
       provide: MidiInService,
       useValue: {
         moved,
+        chosen: new Subject(),
         supported: true,
         inputs: signal(['Curlew']),
         fault: signal(''),

@@ -1,7 +1,15 @@
 import { ChangeDetectionStrategy, Component, computed, inject, input } from '@angular/core';
-import { controlHeard, controlLabel, formatValue, type Instrument } from '@hurrel/core';
+import {
+  controlHeard,
+  controlLabel,
+  formatValue,
+  type Instrument,
+  placeOfProgram,
+  slotName,
+} from '@hurrel/core';
+import { askPlaces } from './ask-places';
 import { MidiInService } from './midi-in.service';
-import { PanelInputs, type Place } from './panel-inputs';
+import { type Asked, PanelInputs, type Place, placeAsked } from './panel-inputs';
 
 /** Lets MIDI in, and asks whether it is this panel that is heard. */
 @Component({
@@ -9,14 +17,16 @@ import { PanelInputs, type Place } from './panel-inputs';
   template: `
     @if (!midi.supported) {
       @if (tells()) {
-        <p>Its knobs speak over MIDI, which this browser has not.</p>
+        <p>It speaks over MIDI, which this browser has not.</p>
       }
     } @else if (midi.inputs().length === 0) {
-      <button type="button" class="btn" (click)="midi.connect()">Hear its knobs over MIDI</button>
+      <button type="button" class="btn" (click)="midi.connect()">
+        {{ knobs() ? 'Hear its knobs over MIDI' : 'Hear it over MIDI' }}
+      </button>
     } @else if (asks(); as asks) {
       <div role="status" class="asks">
         <p>
-          {{ asks.name }} <strong class="mono">{{ asks.reads }}</strong> was heard at
+          {{ asks.name }} <strong class="mono">{{ asks.reads }}</strong> {{ asks.was }} at
           <b>{{ asks.at }}</b>. Is it this panel?
         </p>
         <button type="button" class="btn" (click)="inputs.say(panel(), asks.place)">
@@ -32,7 +42,8 @@ import { PanelInputs, type Place } from './panel-inputs';
           Heard at {{ at }}
           <button type="button" class="btn" (click)="inputs.forget(panel())">Elsewhere</button>
         } @else {
-          Turn one of its knobs: it is asked once whether it is this panel that is heard.
+          {{ knobs() ? 'Turn one of its knobs' : 'Choose a place of its memory' }}: it is asked once
+          whether it is this panel that is heard.
         }
       </p>
     }
@@ -76,20 +87,39 @@ export class HeardAt {
     const place = this.inputs.of(this.panel());
     return place && nameOf(place);
   });
+  /** Whether its controls tell where they stand; else only its memory tells which place was chosen. */
+  protected readonly knobs = computed(() =>
+    this.instrument().controls.some((c) => c.cc !== undefined),
+  );
   protected readonly asks = computed(() => {
     const asked = this.inputs.asked();
-    if (asked?.panel !== this.panel()) return null;
-    const { moved } = asked;
-    const heard = controlHeard(this.instrument().controls, moved.cc, moved.sent);
+    const says = asked?.panel === this.panel() && this.saysOf(asked);
+    const place = asked && placeAsked(asked);
+    return says && place ? { ...says, place, at: nameOf(place) } : null;
+  });
+
+  constructor() {
+    askPlaces(this.panel, this.instrument);
+  }
+
+  /** What was heard, as this panel reads; undefined where it is nothing of its own. */
+  private saysOf(asked: Asked): { name: string; reads: string; was: string } | undefined {
+    const instrument = this.instrument();
+    if ('chosen' in asked) {
+      const place = placeOfProgram(instrument.memory, asked.chosen);
+      const reads = place && slotName(instrument.memory, place.bank, place.slot);
+      return reads ? { name: 'Place', reads, was: 'was chosen' } : undefined;
+    }
+    const { cc, sent } = asked.moved;
+    const heard = controlHeard(instrument.controls, cc, sent);
     return (
       heard && {
-        place: moved,
-        name: controlLabel(this.instrument(), heard.control.id),
+        name: controlLabel(instrument, heard.control.id),
         reads: formatValue(heard.control, heard.value),
-        at: nameOf(moved),
+        was: 'was heard',
       }
     );
-  });
+  }
 }
 
 const nameOf = ({ input, channel }: Place): string => `${input.name}, channel ${channel}`;

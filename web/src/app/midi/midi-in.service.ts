@@ -1,5 +1,13 @@
 import { effect, inject, Injectable, type OnDestroy, signal, untracked } from '@angular/core';
-import { CLOCK_GONE, ClockLock, CLOCKS, type MovedController, readController } from '@hurrel/core';
+import {
+  type ChosenProgram,
+  CLOCK_GONE,
+  ClockLock,
+  CLOCKS,
+  type MovedController,
+  ProgramReader,
+  readController,
+} from '@hurrel/core';
 import { Subject } from 'rxjs';
 import { KeysService } from '../sound/keys.service';
 import { LiveService } from '../sound/live.service';
@@ -19,6 +27,9 @@ export interface MidiInput {
 
 /** A controller that was moved, and where that came in. */
 export type MovedAt = MovedController & { input: MidiInput };
+
+/** A program that was chosen, and where that came in. */
+export type ChosenAt = ChosenProgram & { input: MidiInput };
 
 /** What a clock may start and stop. */
 export interface Transport {
@@ -41,6 +52,8 @@ export class MidiInService implements OnDestroy {
   readonly gone = signal(false);
   /** Controllers that are moved, whatever they are for: every message, also of two knobs at once. */
   readonly moved = new Subject<MovedAt>();
+  /** Programs that are chosen: places of a memory. */
+  readonly chosen = new Subject<ChosenAt>();
   /** The simulated clock runs. */
   readonly running = signal(false);
   /** What the clock's start and stop reach. */
@@ -48,6 +61,8 @@ export class MidiInService implements OnDestroy {
 
   private access: MIDIAccess | null = null;
   private readonly lock = new ClockLock();
+  /** By input: each has banks of its own. */
+  private readonly programs = new Map<string, ProgramReader>();
   private timer: ReturnType<typeof setTimeout> | undefined;
   private watch: ReturnType<typeof setTimeout> | undefined;
 
@@ -85,6 +100,8 @@ export class MidiInService implements OnDestroy {
     const event = this.keys.midi(bytes);
     const moved = readController(bytes);
     if (moved) this.moved.next({ ...moved, input });
+    const chosen = this.programsOf(input).take(bytes);
+    if (chosen) this.chosen.next({ ...chosen, input });
     if (event?.type === 'start' || event?.type === 'continue') {
       this.lock.start();
       this.transport?.start();
@@ -136,6 +153,12 @@ export class MidiInService implements OnDestroy {
     this.cutClock();
     this.leave();
     for (const input of this.access?.inputs.values() ?? []) input.onmidimessage = null;
+  }
+
+  private programsOf({ id }: MidiInput): ProgramReader {
+    const known = this.programs.get(id) ?? new ProgramReader();
+    this.programs.set(id, known);
+    return known;
   }
 
   private tick(seconds: number): void {

@@ -1,15 +1,18 @@
 import { TestBed } from '@angular/core/testing';
 import { Subject } from 'rxjs';
-import { MidiInService, type MovedAt } from './midi-in.service';
+import { type ChosenAt, MidiInService, type MovedAt } from './midi-in.service';
 import { PanelInputs, type Place } from './panel-inputs';
 
 const place = (id: string, channel: number): Place => ({ input: { id, name: id }, channel });
 const first = place('one', 1);
 const second = place('one', 2);
 const moved = new Subject<MovedAt>();
+const chosen = new Subject<ChosenAt>();
 const open = (): PanelInputs => {
   TestBed.resetTestingModule();
-  TestBed.configureTestingModule({ providers: [{ provide: MidiInService, useValue: { moved } }] });
+  TestBed.configureTestingModule({
+    providers: [{ provide: MidiInService, useValue: { moved, chosen } }],
+  });
   return TestBed.inject(PanelInputs);
 };
 
@@ -40,6 +43,18 @@ describe('where panels are heard', () => {
     expect(heard).toEqual([asked]);
     expect(inputs.of('a')).toEqual(first);
     expect(inputs.asked()).toBeNull();
+    listening.unsubscribe();
+  });
+
+  it('is said of a place of its memory too', () => {
+    const inputs = open();
+    const heard: ChosenAt[] = [];
+    const listening = chosen.subscribe((c) => heard.push(c));
+    const asked = { ...second, program: 11 };
+    inputs.asked.set({ panel: 'a', chosen: asked });
+    inputs.say('a', asked);
+    expect(heard).toEqual([asked]);
+    expect(inputs.of('a')).toEqual(second);
     listening.unsubscribe();
   });
 

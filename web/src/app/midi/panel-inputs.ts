@@ -1,6 +1,6 @@
 import { inject, Injectable, signal } from '@angular/core';
 import * as z from 'zod';
-import { type MidiInput, MidiInService, type MovedAt } from './midi-in.service';
+import { type ChosenAt, type MidiInput, MidiInService, type MovedAt } from './midi-in.service';
 
 /** An input and a channel: where one device is heard. */
 export interface Place {
@@ -8,6 +8,11 @@ export interface Place {
   /** 1..16 */
   channel: number;
 }
+
+/** What was heard where nobody knows what is heard there: a control that was moved, or a place of a memory that was chosen. */
+export type Asked = { panel: string } & ({ moved: MovedAt } | { chosen: ChosenAt });
+
+export const placeAsked = (asked: Asked): Place => ('moved' in asked ? asked.moved : asked.chosen);
 
 const KEY = 'hurrel.heard-at';
 const keptSchema = z.record(
@@ -28,8 +33,8 @@ export class PanelInputs {
   private readonly known = signal(read());
   /** What is no panel that anybody asked of, on this visit. */
   private readonly others = signal<readonly string[]>([]);
-  /** The last that was heard where nobody knows what is heard there. */
-  readonly asked = signal<{ panel: string; moved: MovedAt } | null>(null);
+  /** The last of it. */
+  readonly asked = signal<Asked | null>(null);
 
   /** Where a panel is heard. */
   of(panel: string): Place | undefined {
@@ -55,7 +60,8 @@ export class PanelInputs {
     const asked = this.asked();
     const others = Object.entries(this.known()).filter(([, other]) => !same(other, place));
     this.keep({ ...Object.fromEntries(others), [panel]: place });
-    if (asked) this.midi.moved.next(asked.moved);
+    if (asked && 'moved' in asked) this.midi.moved.next(asked.moved);
+    if (asked && 'chosen' in asked) this.midi.chosen.next(asked.chosen);
   }
 
   /** Something else is heard there. */

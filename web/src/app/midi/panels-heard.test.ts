@@ -3,7 +3,7 @@ import { TestBed } from '@angular/core/testing';
 import { API } from '../api/client';
 import { Subject } from 'rxjs';
 import { type Answer, answerOf, problemOf } from '../../testing/answers';
-import { MidiInService, type MovedAt } from './midi-in.service';
+import { type ChosenAt, MidiInService, type MovedAt } from './midi-in.service';
 import { PanelInputs, type Place } from './panel-inputs';
 import { PanelsHeard } from './panels-heard';
 
@@ -12,6 +12,7 @@ const place = (channel: number): Place => ({ input: { id: 'one', name: 'one' }, 
 function listen(answers: () => Answer) {
   TestBed.resetTestingModule();
   const moved = new Subject<MovedAt>();
+  const chosen = new Subject<ChosenAt>();
   const told: unknown[] = [];
   const heard = {
     $post: async (asked: unknown) => {
@@ -22,7 +23,10 @@ function listen(answers: () => Answer) {
   TestBed.configureTestingModule({
     providers: [
       { provide: API, useValue: { shown: { ':panel': { heard } } } },
-      { provide: MidiInService, useValue: { moved, connectIfAllowed: async () => undefined } },
+      {
+        provide: MidiInService,
+        useValue: { moved, chosen, connectIfAllowed: async () => undefined },
+      },
     ],
   });
   TestBed.inject(PanelInputs).say('unit-a', place(1));
@@ -30,8 +34,11 @@ function listen(answers: () => Answer) {
   const move = (channel: number, cc: number, sent: number): void => {
     moved.next({ ...place(channel), cc, sent });
   };
+  const choose = (channel: number, program: number): void => {
+    chosen.next({ ...place(channel), program, coarse: 1 });
+  };
   const later = (ms: number) => jest.advanceTimersByTimeAsync(ms);
-  return { panels, told, move, later };
+  return { panels, told, move, choose, later };
 }
 const ok = () => answerOf({ shown: null });
 
@@ -88,6 +95,30 @@ describe('panels that are heard', () => {
     expect(panels.of('unit-a').size).toBe(0);
   });
 
+  it('are told to have loaded a place of their memory, with what was moved after it alone', async () => {
+    const { panels, told, move, choose, later } = listen(() => answerOf({ shown: null }));
+    const loaded: unknown[] = [];
+    panels.loaded.subscribe((one) => loaded.push(one));
+    move(1, 74, 10);
+    choose(2, 3);
+    choose(1, 11);
+    move(1, 71, 5);
+    await later(500);
+    expect(told).toEqual([
+      {
+        param: { panel: 'unit-a' },
+        json: {
+          loaded: { program: 11, coarse: 1, ago: 0.4 },
+          moved: [{ cc: 71, sent: 5, ago: 0.4 }],
+        },
+      },
+    ]);
+    expect(loaded).toEqual([{ panel: 'unit-a', shown: null }]);
+    expect([...panels.of('unit-a').keys()]).toEqual([71]);
+    expect(panels.chosenOn('unit-a')).toMatchObject({ program: 11, coarse: 1 });
+    expect(panels.chosenOn('unit-b')).toBeUndefined();
+  });
+
   it('are told again until the server has it', async () => {
     let away = true;
     const gone = () => problemOf('away');
@@ -125,5 +156,21 @@ describe('panels that are heard', () => {
     await later(60_000);
     expect(told).toHaveLength(1);
     expect(localStorage.getItem('hurrel.heard-untold')).toBeNull();
+  });
+
+  it('are told too when what waited is of an older Hurrel, and what was loaded waits like the rest', async () => {
+    const kept = [[74, { sent: 10, at: Date.now() - 2000 }]];
+    localStorage.setItem('hurrel.heard-untold', JSON.stringify({ 'unit-a': kept }));
+    const { told, later } = listen(ok);
+    await later(500);
+    expect(told).toEqual([
+      { param: { panel: 'unit-a' }, json: { moved: [{ cc: 74, sent: 10, ago: 2 }] } },
+    ]);
+    const before = listen(() => problemOf('away'));
+    before.choose(1, 11);
+    await before.later(3000);
+    const after = listen(ok);
+    await after.later(500);
+    expect(after.told).toMatchObject([{ json: { moved: [], loaded: { program: 11, coarse: 1 } } }]);
   });
 });

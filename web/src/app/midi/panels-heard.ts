@@ -1,10 +1,12 @@
 import { DestroyRef, inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { Subject } from 'rxjs';
+import type { Shown } from '@hurrel/core';
 import { answer, API } from '../api/client';
-import { Outbox } from '../shown/outbox';
+import { Outbox } from '../api/outbox';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
-import type { Sent } from './sent';
+import type { Chosen, HeardOf, Sent } from './sent';
 import { untoldOnDevice } from './untold';
 
 /** Ms after the last movement until it is told. */
@@ -22,12 +24,13 @@ export class PanelsHeard implements OnDestroy {
   private readonly midi = inject(MidiInService);
   private readonly inputs = inject(PanelInputs);
   private readonly api = inject(API);
-  private readonly all = signal<ReadonlyMap<string, Sent>>(new Map());
-  private readonly untold = new Outbox<Sent>((panel, sent) => {
-    // How long ago, not when: clocks of devices differ.
-    const moved = [...sent].map(([cc, { sent, at }]) => ({ cc, sent, ago: agoOf(at) }));
-    return answer(this.api.shown[':panel'].heard.$post({ param: { panel }, json: { moved } }));
-  }, untoldOnDevice);
+  private readonly all = signal<ReadonlyMap<string, HeardOf>>(new Map());
+  private readonly untold = new Outbox<HeardOf>(
+    (panel, of) => this.tell(panel, of),
+    untoldOnDevice,
+  );
+  /** A place of its memory was chosen, and the server says what the panel shows now. */
+  readonly loaded = new Subject<{ panel: string; shown: Shown | null }>();
   /** Panels of which a page tells itself what is heard. */
   private readonly elsewhere = new Set<() => string>();
 
@@ -37,11 +40,20 @@ export class PanelsHeard implements OnDestroy {
       const panel = this.inputs.panelAt(last);
       if (panel) this.take(panel, last.cc, last.sent);
     });
+    this.midi.chosen.pipe(takeUntilDestroyed()).subscribe(({ input, channel, ...program }) => {
+      const panel = this.inputs.panelAt({ input, channel });
+      if (panel) this.load(panel, program);
+    });
   }
 
-  /** What a panel has sent since this page was opened. */
+  /** What a panel has sent since this page was opened, or since a place of its memory was chosen. */
   of(panel: string): Sent {
-    return this.all().get(panel) ?? NOTHING;
+    return this.all().get(panel)?.moved ?? NOTHING;
+  }
+
+  /** The place of its memory that was chosen last, since this page was opened. */
+  chosenOn(panel: string): Chosen | undefined {
+    return this.all().get(panel)?.loaded;
   }
 
   /** By controller number, what a panel has sent since a time in ms. */
@@ -62,8 +74,31 @@ export class PanelsHeard implements OnDestroy {
 
   private take(panel: string, cc: number, sent: number): void {
     const last = { sent, at: Date.now() };
-    this.all.update((all) => new Map(all).set(panel, new Map(all.get(panel)).set(cc, last)));
+    const and = (of: HeardOf | undefined): HeardOf => ({
+      ...of,
+      moved: new Map(of?.moved).set(cc, last),
+    });
+    this.all.update((all) => new Map(all).set(panel, and(all.get(panel))));
     if ([...this.elsewhere].some((of) => of() === panel)) return;
-    this.untold.put(panel, new Map(this.untold.get(panel)).set(cc, last), REST_MS);
+    this.untold.put(panel, and(this.untold.get(panel)), REST_MS);
+  }
+
+  /** Whatever was moved before stands as it is loaded. */
+  private load(panel: string, program: Omit<Chosen, 'at'>): void {
+    const of: HeardOf = { moved: NOTHING, loaded: { ...program, at: Date.now() } };
+    this.all.update((all) => new Map(all).set(panel, of));
+    this.untold.put(panel, of, REST_MS);
+  }
+
+  private async tell(panel: string, of: HeardOf): Promise<void> {
+    // How long ago, not when: clocks of devices differ.
+    const moved = [...of.moved].map(([cc, { sent, at }]) => ({ cc, sent, ago: agoOf(at) }));
+    const json = { moved, ...(of.loaded ? { loaded: withAgo(of.loaded) } : {}) };
+    const { shown } = await answer<{ shown: Shown | null }>(
+      this.api.shown[':panel'].heard.$post({ param: { panel }, json }),
+    );
+    if (of.loaded) this.loaded.next({ panel, shown });
   }
 }
+
+const withAgo = ({ at, ...program }: Chosen) => ({ ...program, ago: agoOf(at) });

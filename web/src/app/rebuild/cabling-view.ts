@@ -8,10 +8,12 @@ import {
   signalMark,
   type Step,
 } from '@hurrel/core';
+import { HeardAt } from '../midi/heard-at';
 
 /** A cable, matrix row, cabinet module or stretch of a pattern to be done, as large as the room allows. */
 @Component({
   selector: 'hur-cabling',
+  imports: [HeardAt],
   template: `
     <div>
       @if (row(); as row) {
@@ -50,11 +52,15 @@ import {
         <p class="say">{{ cable.note }}</p>
       } @else if (rack(); as rack) {
         <p class="to words" data-testid="target">{{ rack.text }}</p>
+        @if (rack.kind === 'load' && tells() && panel()) {
+          <hur-heard-at [panel]="panel()" [instrument]="instrument()" />
+        }
       }
     </div>
   `,
   styles: `
     :host {
+      --heard-at: 19px;
       display: block;
       min-width: 0;
     }
@@ -103,6 +109,8 @@ import {
 })
 export class CablingView {
   readonly instrument = input.required<Instrument>();
+  /** The panel before which one stands; empty where nothing is heard of it. */
+  readonly panel = input('');
   readonly step = input.required<Exclude<Step, Movement | Listening>>();
 
   protected readonly row = computed(() => {
@@ -120,6 +128,11 @@ export class CablingView {
   protected readonly rack = computed(() => {
     const step = this.step();
     return step.kind === 'rack' || step.kind === 'outboard' || step.kind === 'load' ? step : null;
+  });
+  /** Whether the instrument says which place of its memory was chosen. */
+  protected readonly tells = computed(() => {
+    const { memory } = this.instrument();
+    return memory.kind === 'slots' && memory.programs !== undefined;
   });
   protected readonly cable = computed(() => {
     const step = this.step();

@@ -34,6 +34,7 @@ async function before(changes: Partial<Movement> = {}, sent = new Map<number, nu
         provide: MidiInService,
         useValue: {
           moved,
+          chosen: new Subject(),
           supported: true,
           inputs: signal(['Curlew']),
           fault: signal(''),

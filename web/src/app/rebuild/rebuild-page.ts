@@ -9,6 +9,7 @@ import {
   signal,
   untracked,
 } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Router } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
@@ -32,6 +33,7 @@ import { MovementView } from './movement-view';
 import { rebuildDesk } from './rebuild-desk';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
 import { ShownPanel } from '../shown/shown-panel';
+import { ToastService } from '../ui/toasts';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
 @Component({
@@ -50,6 +52,7 @@ export class RebuildPage {
   private readonly router = inject(Router);
   private readonly live = inject(LiveService);
   protected readonly transport = inject(TransportService);
+  private readonly toasts = inject(ToastService);
   protected readonly weigh = inject(SensitivityService);
   protected readonly shown = inject(ShownPanel);
   protected readonly desk = rebuildDesk(
@@ -130,6 +133,10 @@ export class RebuildPage {
       if (!instrument || !patch || this.weigh.isOf(patch)) return;
       // Which controls deserve the ear is worked out beside the rebuild; nothing waits for it.
       untracked(() => this.weigh.start(instrument, patch, patch.phrase[0]?.note ?? 48));
+    });
+    this.shown.chosen.pipe(takeUntilDestroyed()).subscribe(({ name }) => {
+      this.toasts.show(`Loaded on the panel: it shows ${name}. The rebuild goes on from there.`);
+      this.ask({ from: 'shown' });
     });
     useShortcuts('Rebuild', [
       { keys: ['Space', 'Enter', 'PageDown'], says: 'Done, and on', act: () => this.tick() },

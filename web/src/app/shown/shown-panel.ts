@@ -1,6 +1,8 @@
 import { computed, DestroyRef, effect, inject, Injectable, signal, untracked } from '@angular/core';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { Store } from '@ngrx/store';
 import { formatDistanceToNowStrict } from 'date-fns';
+import { Subject } from 'rxjs';
 import {
   type Heard,
   type Instrument,
@@ -11,10 +13,12 @@ import {
   shownAfter,
   shownAs,
   shownHeard,
+  shownLoaded,
   shownMoved,
   shownTurned,
   wayBack,
 } from '@hurrel/core';
+import { PanelsHeard } from '../midi/panels-heard';
 import { ShownActions, shownFeature } from './shown.document';
 
 /** A patch that a panel is turned into. */
@@ -83,7 +87,18 @@ export class ShownPanel {
       });
     });
     inject(DestroyRef).onDestroy(() => this.store.dispatch(ShownActions.close()));
+    inject(PanelsHeard)
+      .loaded.pipe(takeUntilDestroyed())
+      .subscribe(({ panel, shown }) => {
+        if (!shown || panel !== this.panel()) return;
+        this.say(shown);
+        this.hold(shown);
+        this.chosen.next(shown);
+      });
   }
+
+  /** A place of the panel's memory was chosen on it, and what it shows now is known. */
+  readonly chosen = new Subject<Shown>();
 
   /** Stands before a panel, to turn it into something. */
   stand(panel: string, patch: string, name: string): void {
@@ -108,6 +123,12 @@ export class ShownPanel {
   /** Somebody looked: it stands like a patch. */
   standsAs(goal: Goal): void {
     this.say(shownAs(goal, now()));
+    this.hold(this.now());
+  }
+
+  /** A sound was loaded from the panel's memory. */
+  loads(goal: Goal): void {
+    this.say(shownLoaded(this.now(), goal, now()));
     this.hold(this.now());
   }
 

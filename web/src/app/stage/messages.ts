@@ -1,16 +1,34 @@
-import type { Instrument, Patch, TellingNote, Work } from '@hurrel/core';
+import type { Instrument, Patch, Stood, TellingNote, Work } from '@hurrel/core';
 
 /** What was moved on a panel towards a patch. */
 export interface TellRequest {
   face: Instrument;
   patch: Patch;
   steps: Work[];
+  /** What stood there before. */
+  stood?: Stood;
 }
 
-/** The note that tells most, and how it shall sound, rendered: a device that is too slow to play it live plays this. */
-export interface Telling extends TellingNote {
-  sound: { channels: Float32Array[]; sampleRate: number };
+/** One key of a panel, rendered: a device that is too slow to play it live plays this. */
+export interface Sound {
+  channels: Float32Array[];
+  sampleRate: number;
 }
+
+/** The note that tells most, and how it shall sound. */
+export interface Telling extends TellingNote {
+  sound: Sound;
+}
+
+/** A key of a panel as it stands. */
+export interface SoundRequest {
+  face: Instrument;
+  patch: Patch;
+  note: number;
+}
+
+/** What will be asked for: the note that tells most, or one key. */
+export type Coming = TellRequest | SoundRequest;
 
 /** A panel as it stands. */
 export interface DoctorRequest {
@@ -23,4 +41,5 @@ export interface StageWorker {
   doctor(request: DoctorRequest): Promise<string[]>;
   /** The note that tells most of what might have been forgotten. */
   tell(request: TellRequest): Promise<Telling>;
+  sound(request: SoundRequest): Promise<Sound>;
 }

@@ -1,8 +1,8 @@
 import { inject, Injectable, type OnDestroy } from '@angular/core';
 import {
   heardApart,
+  type Instrument,
   panelAtStart,
-  type PanelBefore,
   planRebuild,
   type Shown,
   shownAfter,
@@ -10,7 +10,8 @@ import {
   workKey,
 } from '@hurrel/core';
 import { answer, API } from '../api/client';
-import { Outbox } from '../shown/outbox';
+import { Outbox } from '../api/outbox';
+import { LoadedByHand } from './loaded-by-hand';
 import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 import { WalkLine } from '../walk/walk-line';
@@ -25,6 +26,7 @@ export class PanelShows implements OnDestroy {
   private readonly stage = inject(StageDesk);
   private readonly line = inject(WalkLine);
   private readonly turned = inject(TurnedByHand);
+  private readonly loaded = inject(LoadedByHand);
   /** The ticks themselves are kept anyhow. */
   private readonly unsent = new Outbox<Shown>((panel, shown) =>
     answer(this.api.shown[':panel'].$put({ param: { panel }, json: { shown } })),
@@ -34,10 +36,15 @@ export class PanelShows implements OnDestroy {
   moved(song: string, panelId: string): void {
     const goal = this.stage.goal(song, panelId);
     if (!goal) return;
-    const before = this.before(song, panelId) ?? panelAtStart(goal.face);
+    const before = this.stage.stood(song, panelId) ?? panelAtStart(goal.face);
     const plan = planRebuild(goal.face, before, goal.patch);
     const marks = this.line.marks();
-    const ticked = (id: string): boolean => marks[workKey(song, panelId, id)]?.value === 'done';
+    // What was ticked before something else was loaded over it is undone.
+    const over = this.loaded.wrong(song, panelId);
+    const ticked = (id: string): boolean => {
+      const mark = marks[workKey(song, panelId, id)];
+      return mark?.value === 'done' && mark.clock > (over?.clock ?? -1);
+    };
     // A sound that was loaded brings all of itself but what no memory keeps.
     const loaded = ticked('load');
     const done = plan.steps
@@ -47,7 +54,8 @@ export class PanelShows implements OnDestroy {
     const name = variation ? `${goal.patch.name}: ${variation.name}` : goal.patch.name;
     const to = { id: goal.play.patch, name, patch: goal.patch };
     const at = new Date().toISOString();
-    const shown = shownAfter(null, before, plan, to, done, at);
+    const known = shownAfter(null, before, plan, to, done, at);
+    const shown = over ? unsureBut(known, goal.face, done) : known;
     // What hands have turned since stands where it was heard, whatever the patch says.
     const { controls } = goal.face;
     const sent = this.turned.since(panelId, goal.face);
@@ -58,13 +66,10 @@ export class PanelShows implements OnDestroy {
   ngOnDestroy(): void {
     this.unsent.close();
   }
-
-  /** What the panel showed before a song: the patch before it there, else what it showed when the walk began. */
-  private before(song: string, panel: string): PanelBefore | undefined {
-    const songs = this.stage.songs();
-    const at = songs.findIndex((s) => s.id === song);
-    const last = songs.slice(0, at).findLast((s) => s.plays.some((p) => p.panel === panel));
-    if (last) return this.stage.goal(last.id, panel)?.patch;
-    return this.line.walk()?.before[panel];
-  }
 }
+
+/** Nobody knows of any control but those that were set. */
+const unsureBut = (shown: Shown, { controls }: Instrument, set: readonly string[]): Shown => ({
+  ...shown,
+  uncertain: controls.map((c) => c.id).filter((id) => !set.includes(id)),
+});

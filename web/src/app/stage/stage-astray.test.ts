@@ -1,12 +1,20 @@
 import { jest } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
-import { heardKey, instrumentSchema, type Marks, type Setting, type WalkMark } from '@hurrel/core';
+import {
+  heardKey,
+  instrumentSchema,
+  loadedKey,
+  type Marks,
+  type Setting,
+  type WalkMark,
+} from '@hurrel/core';
 import estuaryFile from '../../../../library/instruments/marram-estuary.json';
 import { PanelsHeard } from '../midi/panels-heard';
 import type { Sent } from '../midi/sent';
 import { WalkLine } from '../walk/walk-line';
 import { StageAstray } from './stage-astray';
+import { LoadedByHand } from './loaded-by-hand';
 import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 
@@ -31,6 +39,7 @@ async function stand(done: Record<string, number> = {}, open: string[] = [], mar
   TestBed.configureTestingModule({
     providers: [
       TurnedByHand,
+      { provide: LoadedByHand, useValue: { over: () => [] } },
       {
         provide: PanelsHeard,
         useValue: { of: (id: string) => (id === 'unit-e' ? sent() : new Map()) },
@@ -80,6 +89,14 @@ describe('what was turned while a song was played', () => {
     ['was loaded over since', { load: 150 }],
   ])('is not told where it %s', async (_, done) => {
     expect((await stand(done)).says()).toBe('');
+  });
+
+  it('is not told where a place of the memory was chosen since', async () => {
+    const loaded = { [loadedKey('e')]: mark(150, 'A12') };
+    expect((await stand({}, [], loaded)).says()).toBe('');
+    expect((await stand({}, [], { [loadedKey('e')]: mark(50, 'A12') })).says()).toContain(
+      'back to 0',
+    );
   });
 
   it('is told where it was turned after it was set', async () => {

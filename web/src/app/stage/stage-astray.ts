@@ -1,10 +1,34 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { RouterLink } from '@angular/router';
+import { LoadedByHand, type LoadedOver } from './loaded-by-hand';
+import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 
-/** What was turned while a song was played, as far as panels say it over MIDI, and stands wrong for the next. */
+/** What was turned or loaded while a song was played, as far as panels say it over MIDI, and stands wrong for the next. */
 @Component({
   selector: 'hur-stage-astray',
+  imports: [RouterLink],
   template: `
+    @for (one of loaded.over(); track one.panel) {
+      <section role="status" [attr.aria-label]="one.name + ' was loaded over'">
+        <p>
+          <span class="quiet">{{ one.name }}</span> {{ one.place }}
+          <span class="quiet">was loaded:</span>
+          @if (one.shall) {
+            back to <strong class="mono">{{ one.shall }}</strong>
+          } @else {
+            what was set by hand is gone
+          }
+          @if (one.undone.length > 0) {
+            <button type="button" class="act small" (click)="stage.again(one.undone)">
+              {{ again(one) }}
+            </button>
+          } @else if (!one.shall) {
+            <a class="act small" [routerLink]="['/patch', one.patch, 'rebuild']">To its rebuild</a>
+          }
+        </p>
+      </section>
+    }
     @if (turned.all().length > 0) {
       <section role="status" aria-label="Turned by hand">
         @for (one of turned.all(); track one.key) {
@@ -17,6 +41,7 @@ import { TurnedByHand } from './turned-by-hand';
       </section>
     }
   `,
+  styleUrl: './stage-parts.scss',
   styles: `
     section {
       margin: 0 0 14px;
@@ -38,4 +63,11 @@ import { TurnedByHand } from './turned-by-hand';
 })
 export class StageAstray {
   protected readonly turned = inject(TurnedByHand);
+  protected readonly loaded = inject(LoadedByHand);
+  protected readonly stage = inject(StageDesk);
+
+  protected again({ undone, shall }: LoadedOver): string {
+    if (shall !== undefined || undone.length === 1) return 'Do it once more';
+    return `Make its ${undone.length} movements again`;
+  }
 }

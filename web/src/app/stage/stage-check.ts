@@ -2,20 +2,19 @@ import {
   ChangeDetectionStrategy,
   Component,
   computed,
-  DestroyRef,
   effect,
   inject,
   input,
   signal,
   untracked,
 } from '@angular/core';
-import { midiToNote, type OpenWork, peakOf, withoutSteps, type Work } from '@hurrel/core';
-import { LiveService } from '../sound/live.service';
-import { RecordingPlayer } from '../sound/recording-player';
+import { midiToNote, type OpenWork, withoutSteps, type Work } from '@hurrel/core';
 import { ask, Cancelled } from '../workers/ask';
 import type { StageWorker, Telling } from './messages';
+import { MadeAhead } from './made-ahead';
+import { StageChecks } from './stage-checks';
 import { StageDesk } from './stage-desk';
-import { Tellings } from './tellings';
+import { StageSound } from './stage-sound';
 import { startWorker } from '../workers/start';
 
 /** The one key that tells whether a panel is right, how it should sound, and what was forgotten if it does not. */
@@ -27,9 +26,9 @@ import { startWorker } from '../workers/start';
       @if (told(); as note) {
         <p class="play">
           Play <strong class="mono">{{ name(note.note) }}</strong>
-          <button type="button" class="act small" (click)="hear(note)">
+          <button type="button" class="act small" (click)="sound.toggle(panel(), note.sound)">
             <i class="bi bi-ear" aria-hidden="true"></i>
-            {{ player.playing() ? 'Stop' : 'Hear how it should sound' }}
+            {{ sound.playing(panel()) ? 'Stop' : 'Hear how it should sound' }}
           </button>
         </p>
         @if (wrong()) {
@@ -81,20 +80,21 @@ export class StageCheck {
   readonly wrong = input(false);
 
   protected readonly stage = inject(StageDesk);
-  private readonly live = inject(LiveService);
-  private readonly tellings = inject(Tellings);
-  protected readonly player = new RecordingPlayer();
+  private readonly checks = inject(StageChecks);
+  private readonly made = inject(MadeAhead);
+  protected readonly sound = inject(StageSound);
   protected readonly told = signal<Telling | null>(null);
   /** What the doctor says of what stands now. */
   protected readonly findings = signal<readonly string[]>([]);
   protected readonly error = signal('');
   protected readonly name = midiToNote;
-  private readonly goal = computed(() =>
-    this.stage.goal(this.stage.song()?.id ?? '', this.panel()),
-  );
   private readonly steps = computed(() => this.work().map((w) => w.step), {
     equal: (a, b) => a.length === b.length && a.every((s, i) => s.id === b[i]!.id),
   });
+
+  private readonly asked = computed(() =>
+    this.checks.asked(this.stage.song()?.id ?? '', this.panel(), this.steps()),
+  );
 
   /** What is likeliest to be wrong: what was left open, then what would be heard the most. */
   protected readonly suspects = computed((): OpenWork[] => {
@@ -108,15 +108,14 @@ export class StageCheck {
   });
 
   constructor() {
-    inject(DestroyRef).onDestroy(() => this.player.close());
     effect((onCleanup) => {
-      const [goal, patch] = [this.goal(), this.stands()];
-      if (!this.wrong() || !goal || !patch) return;
+      const [asked, patch] = [this.asked(), this.stands()];
+      if (!this.wrong() || !asked || !patch) return;
       const stop = new AbortController();
       onCleanup(() => stop.abort());
       ask<StageWorker, string[]>(
         worker(),
-        (of) => of.doctor({ face: goal.face, patch }),
+        (of) => of.doctor({ face: asked.face, patch }),
         stop.signal,
       ).then(
         (findings) => this.findings.set(findings),
@@ -125,12 +124,12 @@ export class StageCheck {
       );
     });
     effect((onCleanup) => {
-      const [goal, steps] = [this.goal(), this.steps()];
-      if (!goal) return;
+      const asked = this.asked();
+      if (!asked) return;
       let over = false;
       onCleanup(() => (over = true));
       untracked(() => this.told.set(null));
-      this.tellings.tell({ face: goal.face, patch: goal.patch, steps }).then(
+      this.made.tell(asked).then(
         (told) => over || this.told.set(told),
         (error: unknown) => {
           if (!over && !(error instanceof Cancelled)) this.error.set((error as Error).message);
@@ -141,24 +140,17 @@ export class StageCheck {
 
   /** The panel as it stands, with what was not moved. */
   private readonly stands = computed(() => {
-    const goal = this.goal();
+    const asked = this.asked();
     const open = this.work().filter((w) => w.state !== 'done');
     return (
-      goal &&
+      asked &&
       withoutSteps(
-        goal.patch,
+        asked.patch,
         open.map((w) => w.step),
+        asked.stood,
       )
     );
   });
-
-  /** As it was rendered before: nothing has to keep up. */
-  protected hear({ sound }: Telling): void {
-    if (this.player.playing()) return this.player.stop();
-    const peak = Math.max(...sound.channels.map((c) => peakOf(c)));
-    const gain = this.live.volume() * Math.min(1, 1 / Math.max(peak, 1e-9));
-    this.player.play(sound.channels, sound.sampleRate, gain);
-  }
 
   protected why(work: OpenWork): string {
     if (work.state !== 'done') return 'was put off';

@@ -10,6 +10,7 @@ import {
   type Marks,
   moverOn,
   type OpenWork,
+  type PanelBefore,
   type Patch,
   placeKey,
   sayStep,
@@ -24,7 +25,6 @@ import {
 import { shownId } from '../shown/shown.document';
 import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
-import type { TellRequest } from './messages';
 
 /** What nobody has said anything of. */
 const NO_MARKS: Marks = {};
@@ -87,12 +87,16 @@ export class StageDesk {
     const said = this.line.marks()[begunKey(this.song()?.id ?? '')]?.value;
     return said === undefined || said === 'open' ? null : Date.parse(said);
   });
+  /** What everybody has to do in this break, and has done. */
+  readonly everybodys = computed((): OpenWork[] => {
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    return evening && plan ? workOfBreak(evening, plan, this.line.marks(), this.at()) : [];
+  });
   /** How far the others are, those with something to do here. */
   readonly others = computed(() => {
-    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
-    if (!evening || !plan || this.person() === '') return [];
-    const all = workOfBreak(evening, plan, this.line.marks(), this.at());
-    return evening.people
+    const [people, all] = [this.desk.evening()?.people, this.everybodys()];
+    if (!people || this.person() === '') return [];
+    return people
       .filter((p) => p.id !== this.person())
       .map(({ id, name }) => {
         const theirs = all.filter((w) => w.person === id);
@@ -111,32 +115,20 @@ export class StageDesk {
     );
   });
 
-  /** What of this break can be checked by a key, panel by panel. */
-  readonly checks = computed(() => {
-    const all = this.work().filter((w) => w.song === this.song()?.id);
-    return this.plays().flatMap(({ panel }) => {
-      const work = all.filter((w) => w.panel === panel);
-      return work.length > 0 ? [{ panel, work }] : [];
-    });
-  });
-
-  /** What can be checked by a key in this break and the next ones, as it will be asked: face, patch, what was moved. */
-  coming(breaks: number): TellRequest[] {
+  /** What is planned for a break, whatever was done so far. @param person whose alone; absent: everybody's */
+  planned(at: number, person?: string): OpenWork[] {
     const [evening, plan] = [this.desk.evening(), this.desk.plan()];
     if (!evening || !plan) return [];
-    const person = this.person() || undefined;
-    return this.songs()
-      .slice(this.at(), this.at() + breaks)
-      .flatMap(({ id, plays }, i) => {
-        const all = workOfBreak(evening, plan, NO_MARKS, this.at() + i, person);
-        return plays.flatMap(({ panel }) => {
-          const steps = all
-            .filter((w) => !w.left && w.song === id && w.panel === panel)
-            .map((w) => w.step);
-          const goal = steps.length > 0 ? this.goal(id, panel) : null;
-          return goal ? [{ face: goal.face, patch: goal.patch, steps }] : [];
-        });
-      });
+    return workOfBreak(evening, plan, NO_MARKS, at, person || undefined).filter((w) => !w.left);
+  }
+
+  /** What a panel showed before a song: the patch before it there, else what it showed when the walk began. */
+  stood(song: string, panel: string): PanelBefore | undefined {
+    const at = this.songs().findIndex((s) => s.id === song);
+    const last = this.songs()
+      .slice(0, at)
+      .findLast((s) => s.plays.some((p) => p.panel === panel));
+    return last ? this.goal(last.id, panel)?.patch : this.line.walk()?.before[panel];
   }
 
   private lastTick: number | null = null;

@@ -20,18 +20,21 @@ import { SetDesk } from '../sets/set-desk';
 import { PanelShows } from './panel-shows';
 import { StageAstray } from './stage-astray';
 import { StageBefore } from './stage-before';
+import { LoadedByHand } from './loaded-by-hand';
+import { makeAhead } from './make-ahead';
+import { MadeAhead } from './made-ahead';
 import { StageCheck } from './stage-check';
+import { StageChecks } from './stage-checks';
 import { StageDesk } from './stage-desk';
-import { Tellings } from './tellings';
 import { TurnedByHand } from './turned-by-hand';
 import { StageHead } from './stage-head';
+import { StageListen } from './stage-listen';
+import { StagePlaces } from './stage-places';
 import { StageReady } from './stage-ready';
+import { StageSound } from './stage-sound';
 import { StageStart } from './stage-start';
 import { StageWhere } from './stage-where';
 import { WalkLine } from '../walk/walk-line';
-
-/** Breaks whose keys are worked out before they are over: this one and the next. */
-const AHEAD = 2;
 
 /** On stage: one break and one movement at a time, for one person's hands; what others do is seen as they do it. */
 @Component({
@@ -44,11 +47,24 @@ const AHEAD = 2;
     StageAstray,
     StageCheck,
     StageHead,
+    StageListen,
     StageReady,
     StageStart,
     StageWhere,
   ],
-  providers: [SetDesk, WalkLine, StageDesk, PanelShows, StageBefore, Tellings, TurnedByHand],
+  providers: [
+    SetDesk,
+    WalkLine,
+    StageDesk,
+    PanelShows,
+    StageBefore,
+    StageChecks,
+    StagePlaces,
+    StageSound,
+    MadeAhead,
+    LoadedByHand,
+    TurnedByHand,
+  ],
   templateUrl: './stage-page.html',
   styleUrl: './stage-page.scss',
   // It is dark on stage, whatever the light of the desk.
@@ -68,8 +84,9 @@ export class StagePage {
   protected readonly stage = inject(StageDesk);
   private readonly shows = inject(PanelShows);
   protected readonly turned = inject(TurnedByHand);
+  private readonly loaded = inject(LoadedByHand);
   protected readonly before = inject(StageBefore);
-  private readonly tellings = inject(Tellings);
+  protected readonly checks = inject(StageChecks);
   protected readonly document = openDocument(
     'evening',
     () => this.id(),
@@ -123,11 +140,12 @@ export class StagePage {
       this.walk();
       untracked(() => void this.desk.readTimes(id));
     });
-    // The key that tells most is known before a break is over.
+    // A sound that is loaded on the instrument itself is heard, and done.
     effect(() => {
-      const coming = this.line.walk() ? this.stage.coming(AHEAD) : [];
-      untracked(() => this.tellings.ahead(coming));
+      const now = this.stage.now();
+      if (now && this.loaded.arrived(now)) untracked(() => this.tick());
     });
+    makeAhead();
     // What is printed is read ahead, so that it is there with no network too.
     let ahead = '';
     effect(() => {

@@ -3,6 +3,7 @@ import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 import { StageAgain } from './stage-again';
 import { StageCheck } from './stage-check';
+import { StageChecks } from './stage-checks';
 import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 
@@ -17,6 +18,7 @@ import { TurnedByHand } from './turned-by-hand';
 export class StageReady {
   private readonly desk = inject(SetDesk);
   protected readonly stage = inject(StageDesk);
+  protected readonly checks = inject(StageChecks);
   protected readonly line = inject(WalkLine);
   private readonly turned = inject(TurnedByHand);
 

@@ -20,3 +20,13 @@ describe('the note that tells most', () => {
     }
   });
 });
+
+describe('a key as a panel stands', () => {
+  it('is the same sound that is told to be right where the panel is right', async () => {
+    const { note, sound } = await stageJob.tell({ face, patch, steps: [] });
+    expect(await stageJob.sound({ face, patch, note })).toEqual(sound);
+    const closed = { ...patch.settings, cutoff: { kind: 'set', value: 0.2 } as const };
+    const dull = await stageJob.sound({ face, patch: { ...patch, settings: closed }, note });
+    expect(dull).not.toEqual(sound);
+  });
+});

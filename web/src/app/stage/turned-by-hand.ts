@@ -9,6 +9,7 @@ import {
   formatValue,
   heardKey,
   type Instrument,
+  loadedKey,
   type OpenWork,
   type WalkMark,
 } from '@hurrel/core';
@@ -116,10 +117,13 @@ export class TurnedByHand {
     this.told = until;
   }
 
-  /** When a control was last set by a movement, or loaded over. */
+  /** When a control was last set by a movement, or loaded over: as it was ticked, or heard. */
   private lastSet(panel: string, control: string): WalkMark | undefined {
-    const [set, loaded] = [control, 'load'].map((step) => this.stage.lastDone(panel, step));
-    return (loaded?.clock ?? -1) > (set?.clock ?? -1) ? loaded : set;
+    const ticked = [control, 'load'].map((step) => this.stage.lastDone(panel, step));
+    const heard = this.line.marks()[loadedKey(panel)];
+    return [...ticked, heard].reduce((last, mark) =>
+      (mark?.clock ?? -1) > (last?.clock ?? -1) ? mark : last,
+    );
   }
 }
 

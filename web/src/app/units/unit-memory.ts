@@ -125,7 +125,7 @@ export class UnitMemory {
   protected async loaded(id: string): Promise<void> {
     try {
       const { patch } = await answer<StoredPatch>(this.api.patches[':id'].$get({ param: { id } }));
-      this.shown.standsAs({ id, name: patch.name, patch });
+      this.shown.loads({ id, name: patch.name, patch });
       this.toasts.show(`The panel shows ${patch.name}.`);
     } catch (error) {
       this.toasts.show((error as Error).message);

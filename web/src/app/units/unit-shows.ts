@@ -8,6 +8,8 @@ import {
   untracked,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
+import { HeardAt } from '../midi/heard-at';
+import { hearKnobs } from '../midi/hear-knobs';
 import { shownId } from '../shown/shown.document';
 import { ShownPanel } from '../shown/shown-panel';
 import { UnitDesk } from './unit-desk';
@@ -15,7 +17,7 @@ import { UnitDesk } from './unit-desk';
 /** What the panel of a unit shows now, as far as anybody knows. */
 @Component({
   selector: 'hur-unit-shows',
-  imports: [RouterLink],
+  imports: [HeardAt, RouterLink],
   template: `
     <section aria-label="What its panel shows">
       <h2>What its panel shows</h2>
@@ -39,6 +41,11 @@ import { UnitDesk } from './unit-desk';
           Nobody knows: no rebuild was followed on it yet. The next one begins where you say.
         </p>
       }
+      @if (speaks(); as instrument) {
+        <div class="heard">
+          <hur-heard-at [panel]="shown.panel()" [instrument]="instrument" [tells]="true" />
+        </div>
+      }
     </section>
   `,
   styles: `
@@ -50,6 +57,9 @@ import { UnitDesk } from './unit-desk';
     }
     p {
       margin: 4px 0 8px;
+    }
+    .heard {
+      margin-top: 8px;
     }
     .acts {
       display: flex;
@@ -68,7 +78,23 @@ export class UnitShows {
     return all > 0 && this.shown.now()?.uncertain.length === all;
   });
 
+  /** The instrument, where it says over MIDI where it stands. */
+  protected readonly speaks = computed(() => {
+    const instrument = this.desk.instrument();
+    const memory = instrument?.memory;
+    const tells = memory?.kind === 'slots' && memory.programs !== undefined;
+    return instrument && (tells || instrument.controls.some((c) => c.cc !== undefined))
+      ? instrument
+      : null;
+  });
+
   constructor() {
+    hearKnobs(
+      this.shown.panel,
+      () => this.speaks()?.controls ?? [],
+      // Of what is known all is heard by itself.
+      () => undefined,
+    );
     effect(() => {
       const [unit, instrument] = [this.unit(), this.desk.unit()?.instrument];
       if (instrument) untracked(() => this.shown.stand(shownId(instrument, unit), '', ''));

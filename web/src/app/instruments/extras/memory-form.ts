@@ -4,6 +4,7 @@ import { NumberField } from '../../ui/number-field';
 import { InstrumentDesk } from '../instrument-desk';
 
 type Slots = Extract<Memory, { kind: 'slots' }>;
+type Programs = NonNullable<Slots['programs']>;
 /** As many keep their sounds; what is otherwise is said. */
 const USUAL: Slots = {
   ...{ kind: 'slots', banks: 4, slots: 16, nameLength: 12 },
@@ -42,6 +43,54 @@ const USUAL: Slots = {
             />
           }
         </div>
+        <div class="choices">
+          <label>
+            <input
+              #tells
+              type="checkbox"
+              class="form-check-input"
+              [checked]="memory.programs"
+              (change)="setPrograms(tells.checked ? usualPrograms : undefined)"
+            />
+            It says over MIDI which place was chosen on it
+          </label>
+        </div>
+        @if (memory.programs; as programs) {
+          <div class="fields">
+            <label>
+              Programs are counted
+              <select
+                #counted
+                class="form-select"
+                (change)="
+                  setPrograms({ counted: asCounted(counted.value), select: programs.select })
+                "
+              >
+                <option value="bank" [selected]="programs.counted === 'bank'">
+                  in each bank from its first place
+                </option>
+                <option value="through" [selected]="programs.counted === 'through'">
+                  through all banks
+                </option>
+              </select>
+            </label>
+            <label>
+              A bank is selected by
+              <select
+                #select
+                class="form-select"
+                (change)="
+                  setPrograms({ counted: programs.counted, select: asSelect(select.value) })
+                "
+              >
+                <option value="coarse" [selected]="programs.select === 'coarse'">
+                  controller 0
+                </option>
+                <option value="fine" [selected]="programs.select === 'fine'">controller 32</option>
+              </select>
+            </label>
+          </div>
+        }
         @if (memory.nameLength > 0) {
           <label class="wide">
             Characters of a name, in the order in which its encoder steps through them
@@ -66,6 +115,7 @@ export class MemoryForm {
   private readonly desk = inject(InstrumentDesk);
   protected readonly usual = USUAL;
   protected readonly none: Memory = { kind: 'none' };
+  protected readonly usualPrograms: Programs = { counted: 'bank', select: 'coarse' };
   protected readonly fields = [
     { key: 'banks', says: 'Banks', min: 1, max: 128 },
     { key: 'slots', says: 'Places in each', min: 1, max: 1024 },
@@ -84,6 +134,18 @@ export class MemoryForm {
     const memory = this.memory();
     if (memory) this.set({ ...memory, [key]: value });
   }
+
+  protected setPrograms(programs: Programs | undefined): void {
+    const memory = this.memory();
+    if (!memory) return;
+    const { programs: _, ...rest } = memory;
+    this.set(programs ? { ...rest, programs } : rest);
+  }
+
+  protected asCounted = (value: string): Programs['counted'] =>
+    value === 'through' ? 'through' : 'bank';
+  protected asSelect = (value: string): Programs['select'] =>
+    value === 'fine' ? 'fine' : 'coarse';
 
   /** Each character once; fewer than two are no choice. */
   protected setCharacters(text: string): void {

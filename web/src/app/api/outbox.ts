@@ -1,4 +1,4 @@
-import { ApiError } from '../api/client';
+import { ApiError } from './client';
 
 /** Ms until what was not answered is sent again. */
 const AGAIN_MS = 4000;

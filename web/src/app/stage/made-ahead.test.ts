@@ -3,8 +3,8 @@ import { TestBed } from '@angular/core/testing';
 import { blankPatch, instrumentSchema, type Work } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { workerOver } from '../../testing/worker';
-import type { StageWorker, Telling, TellRequest } from './messages';
-import { Tellings } from './tellings';
+import { MadeAhead } from './made-ahead';
+import type { Sound, StageWorker, Telling, TellRequest } from './messages';
 
 const face = instrumentSchema.parse(curlewFile);
 const request = (id: string): TellRequest => ({
@@ -14,14 +14,22 @@ const request = (id: string): TellRequest => ({
 });
 /** Notes in the order in which they were asked for, each answered when it is let go. */
 const asked: { id: string; answer: (note: Telling) => void; fail: () => void }[] = [];
-const jobs: Pick<StageWorker, 'tell'> = {
+const jobs: Pick<StageWorker, 'tell' | 'sound'> = {
   tell: ({ steps }) =>
     new Promise((answer, failed) =>
       asked.push({ id: steps[0]!.id, answer, fail: () => failed(new Error('gone')) }),
     ),
+  sound: ({ note }) =>
+    new Promise((answer, failed) =>
+      asked.push({
+        id: `key ${note}`,
+        answer: (made) => answer(made.sound),
+        fail: () => failed(new Error('gone')),
+      }),
+    ),
 };
 @Injectable()
-class Tried extends Tellings {
+class Tried extends MadeAhead {
   override start = () => workerOver(jobs).fake;
 }
 const note = (n: number): Telling => ({
@@ -43,36 +51,51 @@ beforeEach(() => {
 
 describe('notes that tell most', () => {
   it('are worked out ahead, one after the other, and each once', async () => {
-    const tellings = TestBed.inject(Tried);
-    tellings.ahead([request('a'), request('b')]);
+    const made = TestBed.inject(Tried);
+    made.ahead([request('a'), request('b')]);
     expect(await askedFor(1)).toEqual(['a']);
     asked[0]!.answer(note(40));
     expect(await askedFor(2)).toEqual(['a', 'b']);
     asked[1]!.answer(note(41));
-    expect((await tellings.tell(request('a'))).note).toBe(40);
-    expect((await tellings.tell(request('b'))).note).toBe(41);
+    expect((await made.tell(request('a'))).note).toBe(40);
+    expect((await made.tell(request('b'))).note).toBe(41);
     expect(asked).toHaveLength(2);
   });
 
   it('do not wait for those to come when they are asked for', async () => {
-    const tellings = TestBed.inject(Tried);
-    tellings.ahead([request('a'), request('b')]);
+    const made = TestBed.inject(Tried);
+    made.ahead([request('a'), request('b')]);
     await askedFor(1);
-    const wanted = tellings.tell(request('c'));
+    const wanted = made.tell(request('c'));
     expect(await askedFor(2)).toEqual(['a', 'c']);
     asked[1]!.answer(note(50));
     expect((await wanted).note).toBe(50);
   });
 
   it('are tried again where one could not be worked out', async () => {
-    const tellings = TestBed.inject(Tried);
-    tellings.ahead([request('a'), request('b')]);
+    const made = TestBed.inject(Tried);
+    made.ahead([request('a'), request('b')]);
     await askedFor(1);
     asked[0]!.fail();
     expect(await askedFor(2)).toEqual(['a', 'b']);
-    const again = tellings.tell(request('a'));
+    const again = made.tell(request('a'));
     await askedFor(3);
     asked[2]!.answer(note(60));
     expect((await again).note).toBe(60);
+  });
+
+  it('are made in one row with keys that are only heard, each of its own', async () => {
+    const made = TestBed.inject(Tried);
+    const { face, patch } = request('a');
+    const key = { face, patch, note: 45 };
+    made.ahead([key, request('a'), { ...key, note: 46 }]);
+    expect(await askedFor(1)).toEqual(['key 45']);
+    asked[0]!.answer({ ...note(0), sound: { channels: [new Float32Array(3)], sampleRate: 8000 } });
+    expect(await askedFor(2)).toEqual(['key 45', 'a']);
+    asked[1]!.answer(note(40));
+    expect(await askedFor(3)).toEqual(['key 45', 'a', 'key 46']);
+    const heard: Sound = await made.sound(key);
+    expect([heard.sampleRate, heard.channels[0]!.length]).toEqual([8000, 3]);
+    expect(asked).toHaveLength(3);
   });
 });

@@ -1,5 +1,5 @@
 import { jest } from '@jest/globals';
-import { ApiError } from '../api/client';
+import { ApiError } from './client';
 import { Outbox } from './outbox';
 
 describe('what waits to be told', () => {

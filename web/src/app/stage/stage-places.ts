@@ -1,0 +1,57 @@
+import { computed, inject, Injectable } from '@angular/core';
+import { type ListeningPlace, listeningPlaces, type OpenWork, placeNow } from '@hurrel/core';
+import type { SoundRequest } from './messages';
+import { StageDesk } from './stage-desk';
+
+/** Where one listens in a changeover: what the patch says one should hear with its panel as far as it is built. */
+@Injectable()
+export class StagePlaces {
+  private readonly stage = inject(StageDesk);
+
+  /** The place behind what was done last, as a sound; undefined elsewhere. */
+  readonly now = computed((): (ListeningPlace & { sound: SoundRequest }) | undefined => {
+    const last = this.stage.done()[0];
+    if (!last || last.left) return undefined;
+    const here = this.stage
+      .everybodys()
+      .filter((w) => w.panel === last.panel && w.song === last.song);
+    const done = here.filter((w) => w.state === 'done').map((w) => w.step.id);
+    const all = this.placesOf(last.song, last.panel, here);
+    const place = placeNow(
+      all.map((p) => p.place),
+      new Set(done),
+      last.step.id,
+    );
+    const found = all.find((p) => p.place === place);
+    return found && { ...found.place, sound: found.sound };
+  });
+
+  /** What will be heard at the places of a break on this person's panels. */
+  coming(at: number): SoundRequest[] {
+    const song = this.stage.songs()[at];
+    if (!song) return [];
+    const work = this.stage.planned(at).filter((w) => w.song === song.id);
+    const [person, mine] = [this.stage.person(), new Set<string>()];
+    for (const w of work) if (person === '' || w.person === person) mine.add(w.panel);
+    return [...mine].flatMap((panel) => {
+      const here = work.filter((w) => w.panel === panel);
+      return this.placesOf(song.id, panel, here).map((p) => p.sound);
+    });
+  }
+
+  private placesOf(
+    song: string,
+    panel: string,
+    work: readonly OpenWork[],
+  ): { place: ListeningPlace; sound: SoundRequest }[] {
+    const goal = this.stage.goal(song, panel);
+    // Places to listen tell of the patch itself: a variation sounds otherwise.
+    if (!goal || goal.play.variation !== undefined) return [];
+    const { face, patch } = goal;
+    const steps = work.map((w) => w.step);
+    return listeningPlaces(face, patch, steps).map((place) => ({
+      place,
+      sound: { face, patch: place.there, note: place.checkpoint.note },
+    }));
+  }
+}
