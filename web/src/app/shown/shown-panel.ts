@@ -91,7 +91,9 @@ export class ShownPanel {
       .loaded.pipe(takeUntilDestroyed())
       .subscribe(({ panel, shown }) => {
         if (!shown || panel !== this.panel()) return;
-        this.say(shown);
+        // The server knows it: it is not said again.
+        const stored = { id: panel, version: 0, updatedAt: '', document: { shown } };
+        this.store.dispatch(ShownActions.replaced({ stored }));
         this.hold(shown);
         this.chosen.next(shown);
       });
