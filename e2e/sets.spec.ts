@@ -1,4 +1,8 @@
 import type { Page } from '@playwright/test';
+import { instrumentSchema } from '../core/src/instrument';
+import { formatValue, soundingValue } from '../core/src/reading/format';
+import { readOn } from '../core/src/evening/read-on';
+import { patchSchema } from '../core/src/patch';
 import { type Api, expect, pickPatch, test } from './app';
 
 interface Set {
@@ -230,4 +234,69 @@ test('where there is room for two at a panel, both make one changeover, each on 
     await page.getByRole('button', { name: 'The next break' }).click();
     await expect(page.locator('.where')).toContainText('Curlew');
   }
+});
+
+test('equal panels are told apart as units, and each shows what its own dials read', async ({
+  page,
+  api,
+}) => {
+  const instrument = instrumentSchema.parse(await api.get('/instruments/oxbow-sluice'));
+  const [bass, horn] = [await api.idOf('Winch Room bass'), await api.idOf('Fog Signal horn')];
+  const calibration = { cutoff: [{ at: 0.5, value: 900 }] };
+  const { id: measured } = await api.post<{ id: string }>('/units', {
+    instrument: instrument.id,
+    name: 'The one that opens wide',
+    calibration,
+  });
+  const panel = (id: string) => ({ id, name: `Sluice ${id}`, instrument: instrument.id });
+  const { id } = await api.post<{ id: string }>('/evenings', {
+    format: 'hurrel-set',
+    version: 1,
+    name: 'Two Sluices',
+    people: [{ id: 'low', name: 'low keys' }],
+    panels: [panel('left'), panel('right')],
+    songs: [
+      {
+        ...{ id: 'one', name: 'Both', pause: 900 },
+        plays: [
+          { panel: 'left', patch: bass },
+          { panel: 'right', patch: horn },
+        ],
+      },
+    ],
+  });
+  await page.goto(`/set/${id}`);
+  await page.getByText('Who is on stage').click();
+  const alike = page.getByText('Sluice left and Sluice right are not told apart');
+  await expect(alike).toBeVisible();
+  await page.getByLabel('Which unit Sluice left is').selectOption('The one that opens wide');
+  await expect(alike).toHaveCount(0);
+  await page.getByLabel('Which unit Sluice right is').selectOption('a new unit, Sluice right');
+  const units = async () =>
+    (await api.get<{ evening: { panels: { unit?: string }[] } }>(`/evenings/${id}`)).evening.panels;
+  await expect.poll(async () => (await units()).every((p) => p.unit)).toBe(true);
+  expect((await units())[0]!.unit).toBe(measured);
+
+  // On stage the cutoff is read where that unit gives what the patch means.
+  const patch = patchSchema.parse((await api.get(`/patches/${bass}`)).patch);
+  const points = {
+    [measured]: { calibration: { cutoff: [{ at: 0.5, value: 900, against: 'tuner' as const }] } },
+  };
+  const control = instrument.controls.find((c) => c.id === 'cutoff')!;
+  const reads = (of: typeof patch): string =>
+    formatValue(control, soundingValue(control, of.settings['cutoff']!)!);
+  const there = reads(readOn(points, measured, { patch, instrument }).patch);
+  expect(there).not.toBe(reads(patch));
+  await page.goto(`/set/${id}/stage`);
+  await page.getByRole('button', { name: 'Begin the evening' }).click();
+  const [target, name] = [page.getByTestId('target'), page.locator('.now h2')];
+  await expect(page.getByText('Sluice left')).toBeVisible();
+  const progress = page.getByRole('progressbar', { name: 'Done in this break' });
+  for (let i = 0; i < 40 && (await name.textContent())!.trim() !== 'cutoff'; i++) {
+    const before = await progress.getAttribute('aria-valuenow');
+    await page.keyboard.press('Space');
+    await expect(progress).not.toHaveAttribute('aria-valuenow', before!);
+  }
+  await expect(page.getByText('Sluice left')).toBeVisible();
+  await expect(target).toHaveText(there);
 });

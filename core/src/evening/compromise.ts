@@ -84,7 +84,7 @@ export function withCompromises(
     .filter((s) => s.kind !== 'reserve')
     .flatMap((song) => {
       const play = song.plays.find((p) => p.panel === panel.id);
-      const found = play && ways.recorded(play);
+      const found = play && ways.recorded(play, panel.id);
       return found ? [{ song: song.id, play, found }] : [];
     });
   const stands = new Map<string, Standing>(plays.map(({ song, play }) => [song, play]));

@@ -138,9 +138,9 @@ describe('the plan of an evening', () => {
               expect(at).toBe(last);
               const play = set.songs[last]!.plays.find((p) => p.panel === panel.id)!;
               for (const step of portion.steps)
-                expect(step.kind === 'movement' && all.changesNothing(play).has(step.control)).toBe(
-                  true,
-                );
+                expect(
+                  step.kind === 'movement' && all.changesNothing(play, panel.id).has(step.control),
+                ).toBe(true);
             }
           });
         }

@@ -3,7 +3,7 @@ import { type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
 import { helperOf, type Makers, makersOf } from './makers';
 import { freeIn, moverOf } from './mover';
-import type { Evening, StagePanel } from './schema';
+import type { Evening, SongPatch, StagePanel } from './schema';
 import { type Job, type Portion, shareOut } from './share-out';
 import {
   keptAs,
@@ -169,7 +169,7 @@ function changeoversOf(
       if (!recorded) return;
       const play: Standing = middle?.stands.get(song.id) ?? recorded;
       const stood = last;
-      const found = ways.recorded(play);
+      const found = ways.recorded(play, panel.id);
       if (!ways.plan(panel.id, stood?.play ?? null, play) || !found) {
         gone.push({ song: song.id, panel: panel.id });
         return;
@@ -223,7 +223,7 @@ function lay(
     loads: {},
     over: 0,
   }));
-  const tempoOf = (play: Standing): number => ways.recorded(play)?.patch.tempo ?? 120;
+  const tempoOf = (play: SongPatch): number => ways.recorded(play, play.panel)?.patch.tempo ?? 120;
   for (const person of new Set(jobs.map((j) => j.person))) {
     const own = jobs.filter((j) => j.person === person);
     let shares = shareOut(own, songs, () => 0);
@@ -269,7 +269,7 @@ function jobsOf(
   const before = changeovers.findIndex((c) => c.panel === panel && c.until === last);
   const other = before < 0 ? undefined : who[before];
   const early = !other || other.person === person;
-  const unused = stands && early ? ways.changesNothing(stands) : new Set<string>();
+  const unused = stands && early ? ways.changesNothing(stands, panel.id) : new Set<string>();
   const theirs = beside?.steps ?? new Set<string>();
   const own = stepsOf(person).filter((s) => !theirs.has(s.id));
   const jobs = jobsBy(evening, change, person, own, unused);

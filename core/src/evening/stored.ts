@@ -47,9 +47,9 @@ export function storingOf(
   const unknown: { panel: string; place: string }[] = [];
   for (const panel of evening.panels) {
     if (panel.places.length === 0) continue;
-    const plays = playsOn(evening, panel).filter((p) => ways.recorded(p));
+    const plays = playsOn(evening, panel).filter((p) => ways.recorded(p, panel.id));
     const [first] = plays;
-    const memory = first && ways.recorded(first)?.instrument.memory;
+    const memory = first && ways.recorded(first, panel.id)?.instrument.memory;
     if (!memory) continue;
     const places: string[] = [];
     for (const place of panel.places) {

@@ -25,6 +25,14 @@ export type Standing = Pick<SongPatch, 'patch' | 'variation'> & {
   narrowed?: Readonly<Record<string, Setting>>;
 };
 
+/** How patches read on the panels of a set: each is a unit, whose dials may differ. */
+export interface Reading {
+  /** Unit that a panel is; undefined where nobody has said. */
+  unitOf(panel: string): string | undefined;
+  read(panel: string, recorded: Recorded): Recorded;
+}
+const AS_PRINTED: Reading = { unitOf: () => undefined, read: (_, recorded) => recorded };
+
 /** Ways from one state of a panel to another, each worked out once. */
 export class Ways {
   private readonly plans = new Map<string, RebuildPlan>();
@@ -37,14 +45,25 @@ export class Ways {
     /** Times of somebody, or of whoever usually moves a panel; absent: the stated defaults. */
     private readonly times: (panel: string, person?: string) => HandTimes | undefined = () =>
       undefined,
+    private readonly reading: Reading = AS_PRINTED,
   ) {}
 
-  /** What is to stand on a panel, or undefined when it is gone. */
-  recorded({ patch, variation, narrowed }: Standing): Recorded | undefined {
-    const found = this.varied(patch, variation);
+  /** What is to stand on a panel, as it reads there; undefined when it is gone. */
+  recorded({ patch, variation, narrowed }: Standing, panel: string): Recorded | undefined {
+    const varied = this.varied(patch, variation);
+    const found = varied && this.read(varied, nameOf({ patch, variation }), panel);
     if (!found || !narrowed) return found;
     const settings = { ...found.patch.settings, ...narrowed };
     return { ...found, patch: { ...found.patch, settings } };
+  }
+
+  private readonly reads = new Map<string, Recorded>();
+  private read(recorded: Recorded, name: string, panel: string): Recorded {
+    const unit = this.reading.unitOf(panel);
+    if (unit === undefined) return recorded;
+    const known = this.reads.get(`${name} on ${unit}`) ?? this.reading.read(panel, recorded);
+    this.reads.set(`${name} on ${unit}`, known);
+    return known;
   }
 
   private varied(patch: string, variation: string | undefined): Recorded | undefined {
@@ -65,11 +84,12 @@ export class Ways {
     person?: string,
   ): RebuildPlan | undefined {
     const times = this.times(panel, person);
-    const key = `${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
+    const unit = this.reading.unitOf(panel) ?? '';
+    const key = `${unit}: ${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
     const known = this.plans.get(key);
     if (known) return known;
-    const goal = this.recorded(to);
-    const stood = from && this.recorded(from);
+    const goal = this.recorded(to, panel);
+    const stood = from && this.recorded(from, panel);
     if (!goal || (from && !stood)) return undefined;
     const face = panelOf(goal.instrument, goal.patch);
     const before: PanelBefore = stood?.patch ?? this.before(panel) ?? panelAtStart(face);
@@ -85,11 +105,11 @@ export class Ways {
   }
 
   /** Controls that change nothing in a patch: they may be moved while it is played. */
-  changesNothing(of: Standing): ReadonlySet<string> {
-    const key = nameOf(of);
+  changesNothing(of: Standing, panel: string): ReadonlySet<string> {
+    const key = `${this.reading.unitOf(panel) ?? ''}: ${nameOf(of)}`;
     const known = this.unused.get(key);
     if (known) return known;
-    const found = this.recorded(of);
+    const found = this.recorded(of, panel);
     const idle = found
       ? diagnose(panelOf(found.instrument, found.patch), found.patch).flatMap((f) =>
           f.severity === 'idle' ? f.controls : [],

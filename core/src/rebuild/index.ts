@@ -12,6 +12,7 @@ export {
   shownAs,
   shownHeard,
   shownHeardThen,
+  shownId,
   shownLoaded,
   shownMoved,
   shownSchema,

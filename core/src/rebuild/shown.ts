@@ -54,6 +54,10 @@ export const shownSchema = z.strictObject({
 });
 export type Shown = z.infer<typeof shownSchema>;
 
+/** What is known of a panel is kept under this: that of a unit, or of an instrument of which nobody has said which one it is. */
+export const shownId = (instrument: string, unit: string | undefined): string =>
+  unit ? `unit-${unit}` : `instrument-${instrument}`;
+
 /** What a panel shows when some steps of a rebuild are done. */
 export function shownAfter(
   was: Shown | null,

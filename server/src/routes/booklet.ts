@@ -1,10 +1,15 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
+  type Calibrations,
+  certainOf,
   type Evening,
   type HandTimes,
   learnedTimes,
   type PanelBefore,
   type Recorded,
+  shownOf,
+  type Unit,
+  unitsNamed,
 } from '@hurrel/core';
 import { Problem } from '../problem';
 import { idParam, json, router, type Services } from './shared';
@@ -32,7 +37,8 @@ export const bookletRoutes = (services: Services) =>
         shownBefore(services, evening),
         timesOf(services, id, evening),
       ]);
-      const content = { evening, library, before, times };
+      const units = await unitsOf(services, evening, library);
+      const content = { evening, library, before, times, units };
       const pdf = await services.work.do('booklet', content, c.req.raw.signal);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/pdf',
@@ -56,15 +62,33 @@ async function libraryOf(services: Services, evening: Evening): Promise<Record<s
   return library;
 }
 
-/** What panels show now, where it is known for certain. */
-async function shownBefore(
+/** What was measured of the units that are its panels, and of those on which its patches were recorded. */
+async function unitsOf(
   services: Services,
   { panels }: Evening,
+  library: Record<string, Recorded>,
+): Promise<Calibrations> {
+  const units: Record<string, Pick<Unit, 'calibration'>> = {};
+  for (const id of unitsNamed(panels, Object.values(library))) {
+    try {
+      units[id] = (await services.units.get(id)).unit;
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+    }
+  }
+  return units;
+}
+
+/** What panels show now, as far as it is certain. */
+async function shownBefore(
+  services: Services,
+  evening: Evening,
 ): Promise<Record<string, PanelBefore>> {
   const before: Record<string, PanelBefore> = {};
-  for (const { id, instrument, unit } of panels) {
-    const shown = await services.shown.get(unit ? `unit-${unit}` : `instrument-${instrument}`);
-    if (shown && shown.uncertain.length === 0) before[id] = shown.panel;
+  for (const { id } of evening.panels) {
+    const kept = shownOf(evening, id);
+    const shown = kept === undefined ? null : await services.shown.get(kept);
+    if (shown) before[id] = certainOf(shown);
   }
   return before;
 }

@@ -5,30 +5,24 @@ import {
   formatDuration,
   formatSetting,
   moverOf,
-  moverOn,
   nameOf,
   panelOf,
   planEvening,
-  type PanelBefore,
   type Portion,
   type Recorded,
   sayStep,
   type SongPatch,
   type StagePanel,
-  type HandTimes,
-  Ways,
+  type Known,
+  type Ways,
+  waysOf,
 } from '@hurrel/core';
 import { drawPanel } from './panel-on-paper';
 import { type Doc, drawBox, INNER, makePaper, PAGE, put } from './paper';
 
 /** A set with all that its booklet tells of. */
-export interface BookletContent {
+export interface BookletContent extends Known {
   evening: Evening;
-  /** By the patch's id; what is gone is left out. */
-  library: Record<string, Recorded>;
-  before: Record<string, PanelBefore>;
-  /** By person. */
-  times: Record<string, HandTimes>;
 }
 
 const BOTTOM = PAGE.height - PAGE.margin - 14;
@@ -38,12 +32,8 @@ const LONG = 13;
 
 /** An evening on paper: the songs with their breaks, a page a break, a page a panel. Large, black and white. */
 export function makeBooklet(content: BookletContent): Promise<Uint8Array> {
-  const { evening, library, before, times } = content;
-  const ways = new Ways(
-    (patch) => library[patch],
-    (panel) => before[panel],
-    (panel, person) => times[person ?? moverOn(evening, panel)],
-  );
+  const { evening } = content;
+  const ways = waysOf(evening, content);
   const plan = planEvening(evening, ways);
   return makePaper(evening.name, (doc) => {
     const book = new Book(doc, evening, plan, ways);
@@ -286,13 +276,13 @@ class Book {
     const play = this.evening.songs
       .find((s) => s.id === song)
       ?.plays.find((p) => p.panel === panel);
-    const found = play && this.ways.recorded(play);
+    const found = play && this.ways.recorded(play, panel);
     // With the modules and the things behind it that the patch has put there.
     return found && { ...found, instrument: panelOf(found.instrument, found.patch) };
   }
 
   private soundName(play: SongPatch): string {
-    const patch = this.ways.recorded(play)?.patch;
+    const patch = this.ways.recorded(play, play.panel)?.patch;
     const variation = patch?.variations.find((v) => v.id === play.variation);
     return patch
       ? [patch.name, variation?.name].filter(Boolean).join(': ')

@@ -77,6 +77,10 @@ export class ApiError extends Error {
   }
 }
 
+/** Whether an error says nothing of what was asked for: the server is away, wants a passcode, or has too much to do. */
+export const saysNothing = (error: unknown): boolean =>
+  error instanceof ApiError && [0, 401, 429, 503].includes(error.status);
+
 /** Reads an answer, or throws what the server's problem document says. */
 export async function answer<T>(
   request: Promise<{ ok: boolean; status: number; json(): Promise<unknown> }>,

@@ -1,14 +1,14 @@
 import { signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideState, Store } from '@ngrx/store';
-import { type Control, instrumentSchema, type Patch, shownAs } from '@hurrel/core';
+import { type Control, instrumentSchema, type Patch, shownAs, shownId } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { Subject } from 'rxjs';
 import { openPatch } from '../../testing/open-patch';
 import { MidiInService, type MovedAt } from '../midi/midi-in.service';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
-import { ShownActions, shownFeature, shownId } from '../shown/shown.document';
+import { ShownActions, shownFeature } from '../shown/shown.document';
 import { ShownPanel } from '../shown/shown-panel';
 import { KnobsHeard } from './knobs-heard';
 

@@ -1,11 +1,18 @@
 import { signal } from '@angular/core';
 import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { provideState, Store } from '@ngrx/store';
-import { blankPatch, instrumentSchema, type Patch, type Shown, shownAs } from '@hurrel/core';
+import {
+  blankPatch,
+  instrumentSchema,
+  type Patch,
+  type Shown,
+  shownAs,
+  shownId,
+} from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { openPatch } from '../../testing/open-patch';
 import { PatchActions } from '../patch/patch.actions';
-import { ShownActions, shownFeature, shownId } from '../shown/shown.document';
+import { ShownActions, shownFeature } from '../shown/shown.document';
 import { KeysService } from '../sound/keys.service';
 import { TurnedAlong } from './turned-along';
 

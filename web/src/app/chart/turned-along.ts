@@ -8,9 +8,8 @@ import {
   untracked,
 } from '@angular/core';
 import { Store } from '@ngrx/store';
-import { controlThatFollows, type Patch } from '@hurrel/core';
+import { controlThatFollows, type Patch, shownId } from '@hurrel/core';
 import { patchFeature } from '../patch/patch.reducer';
-import { shownId } from '../shown/shown.document';
 import { ShownPanel } from '../shown/shown-panel';
 import { KeysService } from '../sound/keys.service';
 import { KnobsHeard } from './knobs-heard';

@@ -14,7 +14,7 @@ export function askPlaces(panel: () => string, instrument: () => Instrument | un
   midi.chosen.pipe(takeUntilDestroyed()).subscribe((chosen) =>
     untracked(() => {
       const memory = instrument()?.memory;
-      if (!memory || !placeOfProgram(memory, chosen)) return;
+      if (!panel() || !memory || !placeOfProgram(memory, chosen)) return;
       if (inputs.isHeard(panel(), chosen) === 'unknown')
         inputs.asked.set({ panel: panel(), chosen });
     }),

@@ -7,6 +7,7 @@ import { PanelInputs } from './panel-inputs';
 /**
  * Hears which controls of a panel are moved from now on, where the browser has been told that it may. What comes from where
  * nobody knows what is heard there is asked of. In an injection context.
+ * @param panel empty where it is not told apart from another: then nothing is believed
  */
 export function hearKnobs(
   panel: () => string,
@@ -19,7 +20,7 @@ export function hearKnobs(
   midi.moved.pipe(takeUntilDestroyed()).subscribe((last) =>
     untracked(() => {
       const heard = controlHeard(controls(), last.cc, last.sent);
-      const whose = heard ? inputs.isHeard(panel(), last) : 'no';
+      const whose = heard && panel() ? inputs.isHeard(panel(), last) : 'no';
       if (whose === 'unknown') inputs.asked.set({ panel: panel(), moved: last });
       if (whose === 'yes') moved(heard!);
     }),

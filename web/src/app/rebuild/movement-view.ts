@@ -69,7 +69,7 @@ const STAYS_MS = 500;
               · there
             }
           </p>
-        } @else {
+        } @else if (panel()) {
           <hur-heard-at [panel]="panel()" [instrument]="instrument()" />
         }
       }

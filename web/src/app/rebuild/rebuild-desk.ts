@@ -11,6 +11,7 @@ import {
   panelAtStart,
   type PanelBefore,
   type Shown,
+  shownId,
   planRebuild,
   translate,
   translatedSettings,
@@ -18,7 +19,6 @@ import {
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
 import { PanelsHeard } from '../midi/panels-heard';
-import { shownId } from '../shown/shown.document';
 import { type StoredUnit, UnitsService } from '../units/units.service';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 

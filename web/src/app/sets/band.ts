@@ -1,13 +1,15 @@
-import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { freeName, personSchema } from '@hurrel/core';
 import { ToastService } from '../ui/toasts';
 import { PanelHands } from './panel-hands';
+import { alikeSays } from './alike-says';
+import { PanelUnit } from './panel-unit';
 import { SetDesk } from './set-desk';
 
 /** Who is on stage, and who moves which panel. */
 @Component({
   selector: 'hur-band',
-  imports: [PanelHands],
+  imports: [PanelHands, PanelUnit],
   template: `
     @if (desk.evening(); as evening) {
       <div class="people">
@@ -58,6 +60,7 @@ import { SetDesk } from './set-desk';
               [value]="panel.name"
               (change)="renamePanel(panel.id, panelName)"
             />
+            <hur-panel-unit [panel]="panel" />
             <select
               #by
               class="form-select"
@@ -92,6 +95,9 @@ import { SetDesk } from './set-desk';
         } @empty {
           <span class="quiet">They come with the first patch that a song plays.</span>
         }
+        @for (text of alike(); track text) {
+          <p class="alike">{{ text }}</p>
+        }
       </div>
     }
   `,
@@ -123,6 +129,10 @@ import { SetDesk } from './set-desk';
     .one select {
       width: 130px;
     }
+    .alike {
+      margin: 0;
+      color: var(--near);
+    }
     hur-panel-hands {
       flex: 1 1 100%;
       padding-left: 12px;
@@ -135,6 +145,8 @@ import { SetDesk } from './set-desk';
 export class Band {
   protected readonly desk = inject(SetDesk);
   private readonly toasts = inject(ToastService);
+
+  protected readonly alike = computed(() => alikeSays(this.desk.evening()));
 
   /** What movements take somebody, as far as it was learned: `knob 2.4 s, of 12`. */
   protected learned(person: string): string {

@@ -1,14 +1,4 @@
-import type { Better, Evening, EveningPlan, HandTimes, PanelBefore, Recorded } from '@hurrel/core';
-
-/** What is known beside a set. */
-export interface Known {
-  /** By the patch's id; what is gone is left out. */
-  library: Record<string, Recorded>;
-  /** What panels show before the evening, by panel, as far as it is known. */
-  before: Record<string, PanelBefore>;
-  /** What movements take whom, by person; the stated defaults where nothing is. */
-  times: Record<string, HandTimes>;
-}
+import type { Better, Evening, EveningPlan, Known } from '@hurrel/core';
 
 /** A set with all that it names. */
 export interface EveningRequest extends Known {

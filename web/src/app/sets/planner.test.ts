@@ -3,6 +3,7 @@ import {
   type Evening,
   eveningSchema,
   instrumentSchema,
+  type Known,
   type Patch,
   planEvening,
   Ways,
@@ -11,7 +12,7 @@ import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { workerOver } from '../../testing/worker';
 import { Cancelled } from '../workers/ask';
 import { eveningJob } from './evening.job';
-import type { EveningRequest, Known } from './messages';
+import type { EveningRequest } from './messages';
 import { Planner } from './planner';
 
 const instrument = instrumentSchema.parse(curlewFile);
@@ -23,7 +24,7 @@ const library = {
   low: { patch: patch(0.2), instrument },
   high: { patch: patch(0.9), instrument },
 };
-const known: Known = { library, before: {}, times: {} };
+const known: Known = { library, before: {}, times: {}, units: {} };
 const evening = (pause: number): Evening =>
   eveningSchema.parse({
     format: 'hurrel-set',
@@ -97,6 +98,7 @@ describe('a plan that is made in a worker that stays', () => {
     expect(await told(request(60))).toBe(true);
     expect(await told(request(2))).toBe(false);
     expect(await told({ ...request(2), times: {} })).toBe(true);
+    expect(await told({ ...request(2), units: {} })).toBe(true);
     planner.close();
   });
 

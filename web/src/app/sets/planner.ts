@@ -1,4 +1,4 @@
-import type { EveningPlan } from '@hurrel/core';
+import type { EveningPlan, Known } from '@hurrel/core';
 import { type Remote, wrap } from 'comlink';
 import { Cancelled } from '../workers/ask';
 import { startWorker } from '../workers/start';
@@ -17,7 +17,7 @@ interface Wish {
 export class Planner {
   private worker: Worker | null = null;
   private of: Remote<EveningWorker> | null = null;
-  private sent: Pick<EveningRequest, 'library' | 'before' | 'times'> | null = null;
+  private sent: Known | null = null;
   private waiting: Wish | null = null;
   private busy: Wish | null = null;
 
@@ -44,12 +44,12 @@ export class Planner {
     this.waiting = null;
     this.busy = wish;
     if (!wish) return;
-    const { evening, library, before, times } = wish.request;
+    const { evening, ...all } = wish.request;
     const of = this.open();
     const { sent } = this;
-    const same = sent?.library === library && sent.before === before && sent.times === times;
-    const known = same ? undefined : { library, before, times };
-    this.sent = { library, before, times };
+    const same = sent !== null && KNOWN.every((key) => sent[key] === all[key]);
+    const known = same ? undefined : all;
+    this.sent = all;
     try {
       const plan = await of.plan(evening, known);
       if (this.waiting) wish.failed(new Cancelled());
@@ -80,3 +80,5 @@ export class Planner {
     this.worker = this.of = this.sent = null;
   }
 }
+
+const KNOWN = ['library', 'before', 'times', 'units'] as const;

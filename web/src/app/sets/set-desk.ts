@@ -3,6 +3,7 @@ import { Store } from '@ngrx/store';
 import equal from 'fast-deep-equal';
 import { proxy } from 'comlink';
 import {
+  applyVariation,
   type Better,
   certainOf,
   editionOf,
@@ -15,25 +16,29 @@ import {
   panelOf,
   type PanelBefore,
   type Patch,
+  readOn,
   type Recorded,
   type Shown,
+  shownOf,
   type LearnedTimes,
   type Song,
+  type SongPatch,
   songPatchSchema,
   songSchema,
   type StagePanel,
   stagePanelSchema,
   type Timed,
+  unitFace,
 } from '@hurrel/core';
-import { answer, API, ApiError, type StoredPatch } from '../api/client';
+import { answer, API, saysNothing, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
-import { shownId } from '../shown/shown.document';
 import { WALK_API } from '../walk/walk.api';
 import { ask, Cancelled } from '../workers/ask';
 import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
 import { learnedBy } from './learned-times';
 import { Planner } from './planner';
+import { SetUnits } from './set-units';
 import { startWorker } from '../workers/start';
 
 /** Patches that are read at a time, and ms until one that could not be is tried again. */
@@ -42,12 +47,21 @@ const AGAIN_MS = 3000;
 /** Ms after the last change until the plan is worked out anew. */
 const PAUSE = 200;
 
+/** A patch as it stands on a panel of the set. */
+export interface Played {
+  patch: Patch;
+  face: Instrument;
+  /** The face with the values that were measured on its unit. */
+  sounds: Instrument;
+}
+
 /** The open set with all that it names, and its plan. */
 @Injectable()
 export class SetDesk {
   private readonly api = inject(API);
   private readonly store = inject(Store);
   private readonly walks = inject(WALK_API);
+  private readonly units = inject(SetUnits);
 
   readonly evening = this.store.selectSignal(eveningFeature.selectPresent);
   readonly plan = signal<EveningPlan | null>(null);
@@ -87,18 +101,25 @@ export class SetDesk {
     if (!evening || (this.walking() && !this.frozen())) return null;
     const wanted = evening.songs.flatMap((s) => s.plays.map((p) => p.patch));
     if (wanted.some((id) => !library[id] && !gone.has(id))) return null;
-    return { evening, library, before: this.frozen() ?? this.before(), times: this.times() };
+    const units = this.units.known();
+    if (!units) return null;
+    const before = this.frozen() ?? this.before();
+    return { evening, library, before, times: this.times(), units };
   });
 
   constructor() {
+    effect(() => this.units.of(Object.values(this.library())));
     effect(() => {
       const wanted = new Set(this.evening()?.songs.flatMap((s) => s.plays.map((p) => p.patch)));
       untracked(() => void this.read(wanted));
     });
     effect(() => {
       const panels = this.evening()?.panels ?? [];
-      const keys = panels.map((p) => `${p.id} ${shownId(p.instrument, p.unit ?? '')}`).join('|');
-      untracked(() => void this.readShown(keys, panels));
+      const keys = panels.flatMap(({ id }): [string, string][] => {
+        const kept = shownOf({ panels }, id);
+        return kept === undefined ? [] : [[id, kept]];
+      });
+      untracked(() => void this.readShown(keys));
     });
     effect((onCleanup) => {
       const request = this.request();
@@ -226,6 +247,23 @@ export class SetDesk {
     return found && panelOf(found.instrument, found.patch);
   }
 
+  /**
+   * What a song plays on a panel, in its variation, as it reads on the unit that the panel is; the panel before which it stands, and
+   * the same as that unit sounds.
+   */
+  played({ panel, patch, variation }: SongPatch): Played | undefined {
+    const found = this.library()[patch];
+    if (!found) return undefined;
+    const varied = found.patch.variations.find((v) => v.id === variation);
+    const recorded = varied ? { ...found, patch: applyVariation(found.patch, varied) } : found;
+    const units = this.units.known() ?? {};
+    const unit = this.evening()?.panels.find((p) => p.id === panel)?.unit;
+    const read = readOn(units, unit, recorded);
+    const face = panelOf(found.instrument, read.patch);
+    const measured = unit === undefined ? undefined : units[unit];
+    return { patch: read.patch, face, sounds: measured ? unitFace(face, measured) : face };
+  }
+
   patchName(id: string): string {
     return this.patch(id)?.name ?? (this.gone().has(id) ? 'a patch that is gone' : '…');
   }
@@ -302,11 +340,10 @@ export class SetDesk {
         this.library.update((all) => ({ ...all, [id]: { patch, instrument } }));
       } catch (error) {
         // The plan tells what is gone, and plans the rest. A server that is away says nothing of that.
-        const silent = error instanceof ApiError && [0, 401, 429, 503].includes(error.status);
-        if (!silent) this.gone.update((all) => new Set(all).add(id));
+        if (!saysNothing(error)) this.gone.update((all) => new Set(all).add(id));
         else {
           away = true;
-          this.error.set(error.message);
+          this.error.set((error as Error).message);
         }
       }
     };
@@ -320,18 +357,18 @@ export class SetDesk {
   }
 
   private shownKeys = '';
-  /** What the panels show before the evening, as far as anybody knows. */
-  private async readShown(keys: string, panels: readonly StagePanel[]): Promise<void> {
-    if (keys === this.shownKeys) return;
-    this.shownKeys = keys;
+  /** What the panels show before the evening, as far as anybody knows. @param keys panel, and what is known of it is kept under */
+  private async readShown(keys: readonly [string, string][]): Promise<void> {
+    const names = keys.map((pair) => pair.join(' ')).join('|');
+    if (names === this.shownKeys) return;
+    this.shownKeys = names;
     const before: Record<string, PanelBefore> = {};
-    for (const panel of panels) {
+    for (const [panel, kept] of keys) {
       try {
-        const key = shownId(panel.instrument, panel.unit ?? '');
         const { shown } = await answer<{ shown: Shown | null }>(
-          this.api.shown[':panel'].$get({ param: { panel: key } }),
+          this.api.shown[':panel'].$get({ param: { panel: kept } }),
         );
-        if (shown) before[panel.id] = certainOf(shown);
+        if (shown) before[panel] = certainOf(shown);
       } catch {
         // Without an answer it begins at the instrument's start.
       }

@@ -30,6 +30,7 @@ import { PlayDetails } from './play-details';
 import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
 import { SetDesk } from './set-desk';
+import { SetUnits } from './set-units';
 import { planChanges } from './plan-changes';
 import { betterSays, handedSays, planSays } from './plan-says';
 import { bookletOf, SetsService } from './sets.service';
@@ -48,7 +49,7 @@ import { bookletOf, SetsService } from './sets.service';
     RouterLink,
     SavedLine,
   ],
-  providers: [SetDesk],
+  providers: [SetUnits, SetDesk],
   templateUrl: './set-page.html',
   styleUrl: './set-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

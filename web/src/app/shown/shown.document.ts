@@ -17,10 +17,6 @@ const schema: z.ZodType<ShownDocument> = z.object({ shown: shownSchema.nullable(
 type ShownContext = Record<string, never>;
 type ShownState = DocumentState<ShownDocument, ShownContext>;
 
-/** A panel is that of a unit, or of an instrument of which nobody has said which one it is. */
-export const shownId = (instrument: string, unit: string): string =>
-  unit ? `unit-${unit}` : `instrument-${instrument}`;
-
 /** It has no versions: whoever moved something last knows best. */
 function shownKind(api = inject(API)): DocumentKind<ShownDocument, ShownContext> {
   const panel = api.shown[':panel'];

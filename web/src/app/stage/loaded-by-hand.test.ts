@@ -69,8 +69,7 @@ function onStage() {
         useValue: {
           evening: signal(evening),
           plan: signal(plan),
-          patch: () => ({ variations: [], settings: {} }),
-          face: () => face,
+          played: () => ({ patch: { settings: {} }, face, sounds: face }),
           freeze: () => undefined,
           panelName: () => 'Estuary',
           timed: signal([]),

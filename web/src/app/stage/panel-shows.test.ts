@@ -44,15 +44,17 @@ async function tell(
         provide: StageDesk,
         useValue: {
           goal: (_: string, panel: string) =>
-            panel === 'e' ? { play: { patch: 'p', panel }, patch, face } : null,
+            panel === 'gone' ? null : { play: { patch: 'p', panel }, patch, face },
           stood: () => undefined,
-          keptAs: (id: string) => `unit-${id}`,
+          // Nobody has said which of two it is.
+          keptAs: (id: string) => (id === 'alike' ? '' : `unit-${id}`),
         },
       },
     ],
   });
   const shows = TestBed.inject(PanelShows);
   shows.moved('one', 'gone');
+  shows.moved('one', 'alike');
   shows.moved('one', 'e');
   // Told when the page is left, if not before.
   shows.ngOnDestroy();

@@ -34,8 +34,9 @@ export class PanelShows implements OnDestroy {
 
   /** Something was ticked, or taken back, of what a song wants on a panel. */
   moved(song: string, panelId: string): void {
-    const goal = this.stage.goal(song, panelId);
-    if (!goal) return;
+    const [goal, kept] = [this.stage.goal(song, panelId), this.stage.keptAs(panelId)];
+    // Of panels that are not told apart nothing is said: it would be believed of the other.
+    if (!goal || !kept) return;
     const before = this.stage.stood(song, panelId) ?? panelAtStart(goal.face);
     const plan = planRebuild(goal.face, before, goal.patch);
     const marks = this.line.marks();
@@ -60,7 +61,7 @@ export class PanelShows implements OnDestroy {
     const { controls } = goal.face;
     const sent = this.turned.since(panelId, goal.face);
     const heard = heardApart(controls, goal.patch.settings, sent);
-    this.unsent.put(this.stage.keptAs(panelId), shownHeard(shown, heard, at));
+    this.unsent.put(kept, shownHeard(shown, heard, at));
   }
 
   ngOnDestroy(): void {

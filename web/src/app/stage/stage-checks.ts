@@ -39,6 +39,6 @@ export class StageChecks {
       matrix: before.matrix,
       ...(before.patterns ? { patterns: before.patterns } : {}),
     };
-    return { face: goal.face, patch: goal.patch, steps, ...(stood ? { stood } : {}) };
+    return { face: goal.sounds, patch: goal.patch, steps, ...(stood ? { stood } : {}) };
   }
 }

@@ -105,8 +105,7 @@ function onStage(person = 'low', kind: 'stage' | 'rehearsal' = 'stage') {
   const desk = {
     evening: signal(evening),
     plan: signal(plan),
-    patch: () => undefined,
-    face: () => undefined,
+    played: () => undefined,
     freeze: () => undefined,
     timed,
   };

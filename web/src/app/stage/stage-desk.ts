@@ -1,6 +1,5 @@
 import { computed, effect, inject, Injectable, signal } from '@angular/core';
 import {
-  applyVariation,
   begunKey,
   type Compromise,
   handKindOf,
@@ -11,10 +10,10 @@ import {
   moverOn,
   type OpenWork,
   type PanelBefore,
-  type Patch,
   placeKey,
   sayStep,
   secondsLeft,
+  shownOf,
   slowOf,
   type Song,
   type SongPatch,
@@ -22,8 +21,7 @@ import {
   workOfBreak,
   workKey,
 } from '@hurrel/core';
-import { shownId } from '../shown/shown.document';
-import { SetDesk } from '../sets/set-desk';
+import { type Played, SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 
 /** What nobody has said anything of. */
@@ -140,28 +138,26 @@ export class StageDesk {
     });
   }
 
-  /** The patch, in its variation, that a song wants on a panel, and the panel it stands before. */
-  goal(song: string, panel: string): { play: SongPatch; patch: Patch; face: Instrument } | null {
+  /** The patch that a song wants on a panel, in its variation, and the panel it stands before. */
+  goal(song: string, panel: string): (Played & { play: SongPatch }) | null {
     const play = this.songs()
       .find((s) => s.id === song)
       ?.plays.find((p) => p.panel === panel);
-    const [patch, face] = play ? [this.desk.patch(play.patch), this.desk.face(play.patch)] : [];
-    if (!play || !patch || !face) return null;
-    const varied = patch.variations.find((v) => v.id === play.variation);
-    const wanted = varied ? applyVariation(patch, varied) : patch;
+    const played = play && this.desk.played(play);
+    if (!played) return null;
     const shared = this.shared(song, panel).map((c) => [c.control, c.setting] as const);
-    const settings = { ...wanted.settings, ...Object.fromEntries(shared) };
-    return { play, patch: { ...wanted, settings }, face };
+    const settings = { ...played.patch.settings, ...Object.fromEntries(shared) };
+    return { ...played, play, patch: { ...played.patch, settings } };
   }
 
   panelName(panel: string): string {
     return this.desk.panelName(panel);
   }
 
-  /** What a panel shows is kept under this: its unit's, or its instrument's. */
+  /** What a panel shows is kept under this; empty where it is not told apart from another. */
   keptAs(id: string): string {
-    const panel = this.desk.evening()?.panels.find((p) => p.id === id);
-    return panel ? shownId(panel.instrument, panel.unit ?? '') : '';
+    const evening = this.desk.evening();
+    return (evening && shownOf(evening, id)) ?? '';
   }
 
   /** The last time that something was done on a panel, for whichever song. */

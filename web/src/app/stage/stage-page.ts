@@ -17,6 +17,7 @@ import { HandMap } from '../rebuild/hand-map';
 import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
+import { SetUnits } from '../sets/set-units';
 import { PanelShows } from './panel-shows';
 import { StageAstray } from './stage-astray';
 import { StageBefore } from './stage-before';
@@ -53,6 +54,7 @@ import { WalkLine } from '../walk/walk-line';
     StageWhere,
   ],
   providers: [
+    SetUnits,
     SetDesk,
     WalkLine,
     StageDesk,

@@ -107,8 +107,7 @@ function onStage(parted = steps.length, variation?: string) {
         useValue: {
           evening: signal(evening),
           plan: signal(plan),
-          patch: () => patch,
-          face: () => face,
+          played: () => ({ patch, face, sounds: face }),
           freeze: () => undefined,
           timed: signal([]),
         },

@@ -47,11 +47,11 @@ export class StagePlaces {
     const goal = this.stage.goal(song, panel);
     // Places to listen tell of the patch itself: a variation sounds otherwise.
     if (!goal || goal.play.variation !== undefined) return [];
-    const { face, patch } = goal;
+    const { face, patch, sounds } = goal;
     const steps = work.map((w) => w.step);
     return listeningPlaces(face, patch, steps).map((place) => ({
       place,
-      sound: { face, patch: place.there, note: place.checkpoint.note },
+      sound: { face: sounds, patch: place.there, note: place.checkpoint.note },
     }));
   }
 }

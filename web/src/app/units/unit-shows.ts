@@ -10,7 +10,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { HeardAt } from '../midi/heard-at';
 import { hearKnobs } from '../midi/hear-knobs';
-import { shownId } from '../shown/shown.document';
+import { shownId } from '@hurrel/core';
 import { ShownPanel } from '../shown/shown-panel';
 import { UnitDesk } from './unit-desk';
 
