@@ -277,6 +277,12 @@ test('equal panels are told apart as units, and each shows what its own dials re
   await expect.poll(async () => (await units()).every((p) => p.unit)).toBe(true);
   expect((await units())[0]!.unit).toBe(measured);
 
+  await page.getByRole('link', { name: 'Lead me through it' }).first().click();
+  await expect(page).toHaveURL(new RegExp(`unit=${measured}`));
+  await expect(page.getByLabel('Which unit you stand before').locator('option:checked')).toHaveText(
+    'The one that opens wide',
+  );
+
   // On stage the cutoff is read where that unit gives what the patch means.
   const patch = patchSchema.parse((await api.get(`/patches/${bass}`)).patch);
   const points = {

@@ -28,12 +28,14 @@ import { patchFeature, shownPatch } from '../patch/patch.reducer';
  * @param from what the panel shows before: `start`, `init`, `base` for the patch without variations, `variation-` and the id
  *   of one, or another patch's id
  * @param variation one that a link asks for
+ * @param asked unit before which one stands, when a link says so
  * @param began what the panel showed when the rebuild was begun
  * @param goesOnFrom where it begins unless a link says otherwise; empty when nothing is known
  */
 export function rebuildDesk(
   from: Signal<string>,
   variation: Signal<string | undefined>,
+  asked: Signal<string | undefined>,
   began: Signal<Shown | null | undefined>,
   goesOnFrom: Signal<string>,
 ) {
@@ -55,7 +57,7 @@ export function rebuildDesk(
 
   const units = signal<StoredUnit[]>([]);
   const chosenUnit = signal<string | null>(null);
-  const unit = computed(() => chosenUnit() ?? base()?.unit ?? '');
+  const unit = computed(() => chosenUnit() ?? asked() ?? base()?.unit ?? '');
   const unitPair = computed(() => {
     const find = (one: string | undefined): Pick<Unit, 'calibration'> =>
       units().find((u) => u.id === one)?.unit ?? { calibration: {} };

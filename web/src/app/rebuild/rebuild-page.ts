@@ -18,7 +18,6 @@ import {
   midiToNote,
   panelAfter,
   type Patch,
-  sectionsInOrder,
   type Step,
   stepName,
 } from '@hurrel/core';
@@ -31,6 +30,7 @@ import { CablingView } from './cabling-view';
 import { HandMap } from './hand-map';
 import { MovementView } from './movement-view';
 import { rebuildDesk } from './rebuild-desk';
+import { sectionOfStep, type StepSection } from './section-of-step';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
 import { ShownPanel } from '../shown/shown-panel';
 import { ToastService } from '../ui/toasts';
@@ -47,6 +47,8 @@ import { ToastService } from '../ui/toasts';
 export class RebuildPage {
   readonly from = input<string>('');
   readonly variation = input<string>();
+  /** Unit before which one stands; absent: that of the patch. */
+  readonly unit = input<string>();
 
   private readonly store = inject(Store);
   private readonly router = inject(Router);
@@ -58,6 +60,7 @@ export class RebuildPage {
   protected readonly desk = rebuildDesk(
     this.from,
     this.variation,
+    this.unit,
     this.shown.began,
     this.shown.origin,
   );
@@ -119,7 +122,10 @@ export class RebuildPage {
       // The next step is heard anew.
       untracked(() => this.live.standIn(null));
     });
-    inject(DestroyRef).onDestroy(() => this.live.standIn(null));
+    inject(DestroyRef).onDestroy(() => {
+      this.live.standIn(null);
+      this.store.dispatch(TicksActions.close());
+    });
     effect(() => {
       const id = this.wantedTicks();
       if (id === null) return;
@@ -134,34 +140,18 @@ export class RebuildPage {
       // Which controls deserve the ear is worked out beside the rebuild; nothing waits for it.
       untracked(() => this.weigh.start(instrument, patch, patch.phrase[0]?.note ?? 48));
     });
-    this.shown.chosen.pipe(takeUntilDestroyed()).subscribe(({ name }) => {
-      this.toasts.show(`Loaded on the panel: it shows ${name}. The rebuild goes on from there.`);
-      this.ask({ from: 'shown' });
-    });
+    this.shown.chosen.pipe(takeUntilDestroyed()).subscribe((shown) => this.loaded(shown.name));
     useShortcuts('Rebuild', [
       { keys: ['Space', 'Enter', 'PageDown'], says: 'Done, and on', act: () => this.tick() },
       { keys: ['ArrowLeft', 'PageUp'], says: 'Back', act: () => this.back() },
       { keys: 'ArrowRight', says: 'Later', act: () => this.skip() },
       { keys: 'h', says: 'Hear it', act: () => this.hear() },
     ]);
-    inject(DestroyRef).onDestroy(() => {
-      this.store.dispatch(TicksActions.close());
-    });
   }
 
-  protected sectionOf(step: Step | undefined): { number: string; name: string } {
+  protected sectionOf(step: Step): StepSection {
     const instrument = this.desk.instrument();
-    if (!instrument || !step) return { number: '', name: '' };
-    if (step.kind === 'row') return { number: 'M', name: 'Matrix' };
-    if (step.kind === 'entry') return { number: 'S', name: 'Sequencer' };
-    if (step.kind === 'store' || step.kind === 'load') return { number: 'P', name: 'Memory' };
-    const id = step.kind === 'listening' ? step.checkpoint.after : step.section;
-    const order = sectionsInOrder(instrument);
-    const at = order.findIndex((s) => s.id === id);
-    const section = order[at];
-    const bare = { rack: 'Cabinet', outboard: 'Behind the instrument' } as const;
-    if (!section) return { number: '', name: step.kind in bare ? bare[step.kind as 'rack'] : '' };
-    return { number: String(at + 1), name: section.name };
+    return instrument ? sectionOfStep(instrument, step) : { number: '', name: '' };
   }
 
   protected controlName(step: Step): string {
@@ -214,6 +204,11 @@ export class RebuildPage {
     const { note } = step.checkpoint;
     const panel = panelAfter(before, plan, patch, plan.steps.indexOf(step));
     this.live.playInstead({ ...patch, ...panel }, [{ beat: 0, length: 2, note, velocity: 100 }]);
+  }
+
+  private loaded(name: string): void {
+    this.toasts.show(`Loaded on the panel: it shows ${name}. The rebuild goes on from there.`);
+    this.ask({ from: 'shown' });
   }
 
   protected ask(queryParams: { from?: string; variation?: string }): void {

@@ -147,11 +147,12 @@ export class SetPage {
     return { name: step.kind === 'movement' && section ? `${section} ${name}` : name, to };
   }
 
-  protected patchOf(panel: string, song: string): string | undefined {
-    return this.desk
-      .evening()
-      ?.songs.find((s) => s.id === song)
-      ?.plays.find((p) => p.panel === panel)?.patch;
+  /** The rebuild of what a song plays on a panel: the patch, its variation, and the unit that the panel is. */
+  protected rebuildOf(panel: string, song: string): { patch: string; asks: object } | null {
+    const evening = this.desk.evening();
+    const unit = evening?.panels.find((p) => p.id === panel)?.unit;
+    const play = evening?.songs.find((s) => s.id === song)?.plays.find((p) => p.panel === panel);
+    return play ? { patch: play.patch, asks: { variation: play.variation, unit } } : null;
   }
 
   protected panelsFor(patch: string): StagePanel[] {
