@@ -14,90 +14,94 @@ import { SetDesk } from './set-desk';
     @if (desk.evening(); as evening) {
       <div class="people">
         <h2>People</h2>
-        @for (person of evening.people; track person.id) {
-          <span class="one">
-            <input
-              #name
-              class="form-control"
-              maxlength="80"
-              [attr.aria-label]="'Function of ' + person.name"
-              [value]="person.name"
-              (change)="rename(person.id, name)"
-            />
-            <input
-              #stands
-              class="form-control"
-              maxlength="120"
-              placeholder="where they stand"
-              [attr.aria-label]="'Where ' + person.name + ' stands'"
-              [value]="person.stands"
-              (change)="stand(person.id, stands.value)"
-            />
-            <button
-              type="button"
-              class="btn btn-plain"
-              [attr.aria-label]="'Remove ' + person.name"
-              (click)="dropPerson(person.id)"
-            >
-              <i class="bi bi-x-lg" aria-hidden="true"></i>
-            </button>
-            @if (learned(person.id); as says) {
-              <span class="quiet">{{ says }}</span>
-            }
-          </span>
-        }
-        <button type="button" class="btn" (click)="addPerson()">One more</button>
+        <div>
+          @for (person of evening.people; track person.id) {
+            <span class="one">
+              <input
+                #name
+                class="form-control"
+                maxlength="80"
+                [attr.aria-label]="'Function of ' + person.name"
+                [value]="person.name"
+                (change)="rename(person.id, name)"
+              />
+              <input
+                #stands
+                class="form-control"
+                maxlength="120"
+                placeholder="where they stand"
+                [attr.aria-label]="'Where ' + person.name + ' stands'"
+                [value]="person.stands"
+                (change)="stand(person.id, stands.value)"
+              />
+              <button
+                type="button"
+                class="btn btn-plain"
+                [attr.aria-label]="'Remove ' + person.name"
+                (click)="dropPerson(person.id)"
+              >
+                <i class="bi bi-x-lg" aria-hidden="true"></i>
+              </button>
+              @if (learned(person.id); as says) {
+                <span class="quiet">{{ says }}</span>
+              }
+            </span>
+          }
+          <button type="button" class="btn" (click)="addPerson()">One more</button>
+        </div>
       </div>
       <div class="panels">
         <h2>Panels</h2>
-        @for (panel of evening.panels; track panel.id) {
-          <span class="one">
-            <input
-              #panelName
-              class="form-control"
-              maxlength="80"
-              [attr.aria-label]="'Name of panel ' + panel.name"
-              [value]="panel.name"
-              (change)="renamePanel(panel.id, panelName)"
-            />
-            <hur-panel-unit [panel]="panel" />
-            <select
-              #by
-              class="form-select"
-              [attr.aria-label]="'Who moves ' + panel.name"
-              (change)="desk.changePanel(panel.id, { by: by.value || undefined })"
-            >
-              <option value="">whoever is first</option>
-              @for (person of evening.people; track person.id) {
-                <option [value]="person.id" [selected]="person.id === panel.by">
-                  {{ person.name }}
-                </option>
-              }
-            </select>
-            <input
-              #places
-              class="form-control"
-              placeholder="places to store in"
-              [attr.aria-label]="'Places of ' + panel.name + ' that may be stored into'"
-              [value]="panel.places.join(' ')"
-              (change)="store(panel.id, places.value)"
-            />
-            <button
-              type="button"
-              class="btn btn-plain"
-              [attr.aria-label]="'Remove panel ' + panel.name"
-              (click)="dropPanel(panel.id)"
-            >
-              <i class="bi bi-x-lg" aria-hidden="true"></i>
-            </button>
-          </span>
-          <hur-panel-hands [panel]="panel" />
-        } @empty {
-          <span class="quiet">They come with the first patch that a song plays.</span>
-        }
-        @for (text of alike(); track text) {
-          <p class="alike">{{ text }}</p>
-        }
+        <div>
+          @for (panel of evening.panels; track panel.id) {
+            <span class="one">
+              <input
+                #panelName
+                class="form-control"
+                maxlength="80"
+                [attr.aria-label]="'Name of panel ' + panel.name"
+                [value]="panel.name"
+                (change)="renamePanel(panel.id, panelName)"
+              />
+              <hur-panel-unit [panel]="panel" />
+              <select
+                #by
+                class="form-select"
+                [attr.aria-label]="'Who moves ' + panel.name"
+                (change)="desk.changePanel(panel.id, { by: by.value || undefined })"
+              >
+                <option value="">whoever is first</option>
+                @for (person of evening.people; track person.id) {
+                  <option [value]="person.id" [selected]="person.id === panel.by">
+                    {{ person.name }}
+                  </option>
+                }
+              </select>
+              <input
+                #places
+                class="form-control"
+                placeholder="places to store in"
+                [attr.aria-label]="'Places of ' + panel.name + ' that may be stored into'"
+                [value]="panel.places.join(' ')"
+                (change)="store(panel.id, places.value)"
+              />
+              <button
+                type="button"
+                class="btn btn-plain"
+                [attr.aria-label]="'Remove panel ' + panel.name"
+                (click)="dropPanel(panel.id)"
+              >
+                <i class="bi bi-x-lg" aria-hidden="true"></i>
+              </button>
+            </span>
+            <hur-panel-hands [panel]="panel" />
+          } @empty {
+            <span class="quiet">They come with the first patch that a song plays.</span>
+          }
+          @for (text of alike(); track text) {
+            <p class="alike">{{ text }}</p>
+          }
+        </div>
       </div>
     }
   `,
@@ -108,14 +112,18 @@ import { SetDesk } from './set-desk';
     }
     .people,
     .panels {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 6px 10px;
-      align-items: center;
+      display: grid;
+      grid-template-columns: 62px 1fr;
+
+      > div {
+        display: flex;
+        flex-wrap: wrap;
+        gap: 6px 10px;
+        align-items: center;
+      }
     }
     h2 {
-      width: 70px;
-      margin: 0;
+      margin: 10px 0 0;
       font-size: 15px;
     }
     .one {
@@ -127,7 +135,7 @@ import { SetDesk } from './set-desk';
       width: 150px;
     }
     .one select {
-      width: 130px;
+      width: 165px;
     }
     .alike {
       margin: 0;

@@ -75,7 +75,7 @@ import { SetDesk } from './set-desk';
     select {
       width: 210px;
     }
-    select:last-child {
+    select:last-child:not(:first-child) {
       width: 150px;
     }
     .helper,

@@ -37,7 +37,7 @@ const NEW = 'new';
   `,
   styles: `
     select {
-      width: 190px;
+      width: 165px;
     }
   `,
   changeDetection: ChangeDetectionStrategy.OnPush,
