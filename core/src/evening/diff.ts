@@ -9,18 +9,26 @@ import {
   mergeDocuments,
   type ToldField,
 } from '../document';
+import { callNames, callsInOrder } from './calls';
 import type { Evening, Song, StagePanel } from './schema';
 
 const FIELDS: ToldField<Evening>[] = [
   ['name', 'Name', (s) => s.name],
   ['place', 'Place', (s) => s.place],
   ['date', 'Date', (s) => s.date ?? ''],
+  ['calls', 'Call times', (s) => sayCalls(s)],
   ['about', 'About', (s) => s.about],
   ['people', 'People', (s) => s.people.map((p) => p.name).join(', ')],
 ];
 
-const sayPanel = ({ name, by, also, side }: StagePanel): string =>
+const sayCalls = ({ calls }: Evening): string =>
+  callsInOrder(calls)
+    .map(({ kind, at }) => `${callNames[kind]} ${at}`)
+    .join(', ');
+
+const sayPanel = ({ name, by, also, side, unit }: StagePanel): string =>
   `${name}, moved by ${by ?? 'the first'}` +
+  (unit ? ', a unit of its own' : '') +
   (also.length > 0
     ? `, ${also.map((a) => `${a.by} may help in ${a.walk} s${a.beside ? ', at the same time too' : ''}`).join(', ')}`
     : '') +
@@ -28,7 +36,7 @@ const sayPanel = ({ name, by, also, side }: StagePanel): string =>
 
 const saySong = (song: Song | undefined, at: number): string =>
   song
-    ? `${at + 1}, ${song.plays.length} ${song.plays.length === 1 ? 'panel' : 'panels'}, ${song.pause} s before it${song.fixed ? ', stays' : ''}`
+    ? `${at + 1}, ${song.plays.length} ${song.plays.length === 1 ? 'panel' : 'panels'}, ${song.pause} s before it${song.wished ? ', wished for' : ''}${song.fixed ? ', stays' : ''}`
     : 'none';
 
 /** Differences from one state of a set to another: its fields, then panel by panel and song by song. */

@@ -173,6 +173,20 @@ describe('the plan of an evening', () => {
     expect(plan.breaks[1]!.over).toBeCloseTo(plan.breaks[1]!.loads['left']! - 5, 6);
   });
 
+  it('lacks nothing in a break whose length is a wish: it is longer', () => {
+    const printed = evening([
+      ['c1:bass', 900],
+      ['c1:lead', 5],
+      ['c1:bass', 8],
+    ]);
+    const songs = printed.songs.map((s, i) => ({ ...s, wished: i === 1 }));
+    const plan = planEvening({ ...printed, songs }, ways());
+    expect(plan.breaks[1]!.over).toBeGreaterThan(plan.breaks[2]!.over);
+    expect(plan.worst).toBe(2);
+    const all = printed.songs.map((s) => ({ ...s, wished: true }));
+    expect(planEvening({ ...printed, songs: all }, ways()).worst).toBe(-1);
+  });
+
   it('tells what is gone, and plans the rest', () => {
     const set = evening([
       ['c1:nothing c2:bass', 900],

@@ -1,4 +1,12 @@
 export * from './schema';
+export {
+  beforeDoors,
+  type CallKind,
+  callNames,
+  type Calls,
+  callsInOrder,
+  songTimes,
+} from './calls';
 export * from './ways';
 export * from './read-on';
 export * from './shown-of';

@@ -119,7 +119,11 @@ export function planKept(
   const makers = changeovers.map(({ panel, steps }) => makersOf(evening, panel, steps));
   const { laid, sure } = handOver(makers, (who) => lay(evening, ways, changeovers, who), !plain);
   const { breaks, seconds, movements } = laid;
-  const worst = breaks.reduce((w, b, i) => (b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w), -1);
+  // Of a break whose length is a wish nothing is lacking.
+  const worst = breaks.reduce(
+    (w, b, i) => (!evening.songs[i]!.wished && b.over > (breaks[w]?.over ?? 0) + 1e-9 ? i : w),
+    -1,
+  );
   return {
     breaks,
     seconds,

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { callFaults, callsSchema } from './calls';
 
 const id = z
   .string()
@@ -71,6 +72,8 @@ export const songSchema = z.strictObject({
   plays: z.array(songPatchSchema).max(24).default([]),
   /** Seconds between the end of the song before and this one; of the first, what there is before doors. */
   pause: z.number().min(0).max(36_000).default(60),
+  /** That is a wish: where more has to be moved the break is longer, and nothing is lacking. */
+  wished: z.boolean().default(false),
   kind: z.enum(songKinds).default('song'),
   /** Seconds that it lasts; 0 when that is not known. */
   seconds: z.number().min(0).max(7200).default(0),
@@ -91,12 +94,13 @@ export const eveningSchema = z
     name,
     place: z.string().trim().max(120).default(''),
     date: z.iso.date().optional(),
+    calls: callsSchema.default({}),
     about: z.string().max(2000).default(''),
     people: z.array(personSchema).max(24).default([]),
     panels: z.array(stagePanelSchema).max(24).default([]),
     songs: z.array(songSchema).max(MOST_SONGS).default([]),
   })
-  .superRefine(({ people, panels, songs }, context) => {
+  .superRefine(({ people, panels, songs, calls }, context) => {
     const report = (path: (string | number)[], message: string): void =>
       context.addIssue({ code: 'custom', path, message });
     const ids = (all: readonly { id: string }[], where: string): Set<string> => {
@@ -107,6 +111,7 @@ export const eveningSchema = z
       });
       return seen;
     };
+    for (const { kind, message } of callFaults(calls)) report(['calls', kind], message);
     const who = ids(people, 'people');
     const where = ids(panels, 'panels');
     ids(songs, 'songs');

@@ -12,6 +12,7 @@ export function demoEvenings(idOf: (patch: string) => string): Evening[] {
       name: 'Skerrow Lock, the first night',
       place: 'Skerrow Lock, in the chamber',
       date: '2026-12-11',
+      calls: { soundCheck: '17:00', doors: '19:00', begins: '19:45' },
       about: 'The lock is filled between the songs: nobody is in a hurry.',
       songs: second.songs.map((song, i) =>
         i === 0 ? song : { ...song, pause: 2 * song.pause + 60 },
@@ -52,6 +53,7 @@ function secondNight(idOf: (patch: string) => string): Evening {
     name: 'Hallow Staithe, the second night',
     place: 'Hallow Staithe, the upper deck',
     date: '2026-12-12',
+    calls: { loadIn: '15:30', soundCheck: '17:30', doors: '20:00', begins: '21:00' },
     about: 'Doors at eight. The ferry leaves at midnight: no encore after that.',
     people: [
       { id: 'low', name: 'low keys', stands: 'stage left' },

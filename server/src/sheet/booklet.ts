@@ -1,5 +1,7 @@
 import {
   type Break,
+  callNames,
+  callsInOrder,
   type Evening,
   type EveningPlan,
   formatDuration,
@@ -11,7 +13,9 @@ import {
   type Portion,
   type Recorded,
   sayStep,
+  type Song,
   type SongPatch,
+  songTimes,
   type StagePanel,
   type Known,
   type Ways,
@@ -62,7 +66,10 @@ class Book {
       evening.name,
       [evening.place, evening.date ?? ''].filter(Boolean).join(', '),
     );
-    const lacks = plan.breaks.filter((b) => b.over > 0).length;
+    const calls = callsInOrder(evening.calls).map(({ kind, at }) => `${callNames[kind]} ${at}`);
+    if (calls.length > 0) y = this.line(calls.join('   '), 13, y, 'bold');
+    const begins = songTimes(evening);
+    const lacks = plan.breaks.filter((b, i) => b.over > 0 && !evening.songs[i]!.wished).length;
     y = this.line(
       `${plan.movements} movements, ${formatDuration(plan.seconds)} of hands. ${lacks === 0 ? 'Every break suffices.' : `${lacks} ${lacks === 1 ? 'break does' : 'breaks do'} not suffice.`}`,
       13,
@@ -89,7 +96,8 @@ class Book {
       const says = [
         kind,
         most > 0 ? `needs ${formatDuration(most)}` : '',
-        one.over > 0 ? `lacks ${formatDuration(one.over)}` : '',
+        overSays(one, song),
+        begins.has(song.id) ? `at ${begins.get(song.id)}` : '',
       ].filter(Boolean);
       put(
         doc,
@@ -138,7 +146,12 @@ class Book {
     const when = at === 0 ? 'Before doors' : `After ${this.evening.songs[at - 1]!.name}`;
     let y = this.begin(
       `${at + 1}  ${song.name}`,
-      `${when}: ${formatDuration(one.length)}${one.over > 0 ? `, lacks ${formatDuration(one.over)}` : ''}`,
+      [
+        `${when}: ${formatDuration(one.length)}${song.wished ? ' wished for' : ''}`,
+        overSays(one, song),
+      ]
+        .filter(Boolean)
+        .join(', '),
     );
     if (song.note) y = this.line(song.note, 13, y, 'italic');
     const rows = this.rowsOf(one);
@@ -297,3 +310,7 @@ class Book {
     return this.evening.songs.find((s) => s.id === id)?.name ?? id;
   }
 }
+
+/** What a break lacks; of one whose length is a wish, by what it is longer. */
+const overSays = ({ over }: Break, { wished }: Song): string =>
+  over > 0 ? `${wished ? 'longer by' : 'lacks'} ${formatDuration(over)}` : '';

@@ -131,7 +131,7 @@ export class LoadGrid {
       name,
       cells: this.plan().breaks.map((one, at): Cell => {
         const seconds = one.loads[id] ?? 0;
-        const over = seconds > one.length + 1e-9;
+        const over = seconds > one.length + 1e-9 && !songs[at]?.wished;
         const during = one.during
           .filter((p) => p.person === id)
           .reduce((sum, p) => sum + p.seconds, 0);

@@ -46,6 +46,22 @@ describe('a plan in words', () => {
     );
   });
 
+  it('tells which breaks are longer than wished, of which nothing is lacking', () => {
+    const wished = (...at: number[]): Evening => ({
+      ...evening,
+      songs: evening.songs.map((s, i) => ({ ...s, wished: at.includes(i) })),
+    });
+    expect(planSays(plan([0, 20], { worst: -1 }), wished(1))).toMatch(
+      /^1 break is longer than wished, by 0:20 at most\. Every other break suffices\./,
+    );
+    expect(planSays(plan([30, 20], { worst: 0 }), wished(1))).toMatch(
+      /^1 break does not suffice: the worst lacks 0:30, before ONE\. 1 break is longer than wished/,
+    );
+    expect(planSays(plan([30, 20], { worst: -1 }), wished(0, 1))).toContain(
+      '2 breaks are longer than wished, by 0:30 at most.',
+    );
+  });
+
   it('does not call enough what is not known', () => {
     const gone = [{ song: 'one', panel: 's' }];
     expect(planSays(plan([0, 0], { gone }), evening)).toMatch(

@@ -14,11 +14,20 @@ export function planSays(plan: EveningPlan, { songs }: Evening): string {
     gone === 0
       ? ''
       : `${gone} ${gone === 1 ? 'patch is' : 'patches are'} gone, and what ${gone === 1 ? 'it needs' : 'they need'} is not known. `;
-  if (!worst)
-    return unknown ? `${unknown}The rest suffices. ${work}` : `Every break suffices. ${work}`;
-  const over = plan.breaks.filter((b) => b.over > 0).length;
-  return `${unknown}${over} ${over === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${nameIn(songs, worst.song)}. ${work}`;
+  const longer = plan.breaks.filter((b, i) => b.over > 0 && songs[i]?.wished);
+  const wished =
+    longer.length === 0
+      ? ''
+      : `${longer.length} ${longer.length === 1 ? 'break is' : 'breaks are'} longer than wished, by ${formatDuration(Math.max(...longer.map((b) => b.over)))} at most. `;
+  if (!worst) return `${unknown}${wished}${saysEnough(unknown, wished)} ${work}`;
+  const over = plan.breaks.filter((b, i) => b.over > 0 && !songs[i]?.wished).length;
+  return `${unknown}${over} ${over === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${nameIn(songs, worst.song)}. ${wished}${work}`;
 }
+
+const saysEnough = (unknown: string, wished: string): string => {
+  if (unknown) return 'The rest suffices.';
+  return wished ? 'Every other break suffices.' : 'Every break suffices.';
+};
 
 /** Which changeovers somebody else makes than usual, or helps with; empty where nobody has to. */
 export function handedSays(

@@ -2,6 +2,7 @@ import { type ComponentFixture, TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
 import {
   blankPatch,
+  type Calls,
   eveningSchema,
   type EveningPlan,
   instrumentSchema,
@@ -39,6 +40,7 @@ const NOTHING: EveningPlan = {
   keptSure: true,
 };
 const plan = signal<EveningPlan | null>(null);
+const calls = signal<Calls>({});
 
 let fixture: ComponentFixture<Preparation>;
 const text = (): string =>
@@ -52,9 +54,10 @@ async function show(changes: Partial<EveningPlan>): Promise<string> {
 }
 
 beforeEach(() => {
+  calls.set({});
   const desk = {
     plan,
-    evening: signal(evening),
+    evening: () => ({ ...evening, calls: calls() }),
     panelName: () => 'Sluice',
     patchName: (id: string) => blankPatch(instrument, `Patch ${id}`).name,
     face: (id: string) => (id === 'gone' ? undefined : instrument),
@@ -128,5 +131,12 @@ describe('what is done before the evening', () => {
     expect(await show({ breaks: [first] as unknown as EveningPlan['breaks'] })).toContain(
       '2 movements on 1 panel; whoever has the most needs 0:06 of 30:00.',
     );
+  });
+
+  it('says at which call it is done, where that is known', async () => {
+    calls.set({ soundCheck: '17:30', doors: '20:00' });
+    const says = await show({});
+    expect(says).toContain('At sound check, 17:30: let it stand');
+    expect(says).toContain('Before doors, 20:00');
   });
 });

@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
-import { type Compromise, formatDuration, formatSetting } from '@hurrel/core';
+import { type CallKind, type Compromise, formatDuration, formatSetting } from '@hurrel/core';
 import { SetDesk } from './set-desk';
 
 /** What is done before the evening: sounds that are stored, settings that stand for several songs, and the first break. */
@@ -34,7 +34,7 @@ import { SetDesk } from './set-desk';
       @if (plan.worst >= 0 && !plan.keptSure) {
         <p class="quiet">Not every choice was tried: storing others may leave less time lacking.</p>
       }
-      <h3>At sound check: let it stand</h3>
+      <h3>At sound check{{ at('soundCheck') }}: let it stand</h3>
       <ul>
         @for (one of plan.compromises; track one.panel + one.control + one.from) {
           <li>
@@ -46,7 +46,7 @@ import { SetDesk } from './set-desk';
           <li class="quiet">No setting has to serve two songs.</li>
         }
       </ul>
-      <h3>Before doors</h3>
+      <h3>Before doors{{ at('doors') }}</h3>
       <p>
         {{ doors() }}
       </p>
@@ -87,6 +87,12 @@ export class Preparation {
     const most = Math.max(...Object.values(first.loads));
     return `${steps} movements on ${panels} ${panels === 1 ? 'panel' : 'panels'}; whoever has the most needs ${formatDuration(most)} of ${formatDuration(first.length)}.`;
   });
+
+  /** The call time, where it is known. */
+  protected at(kind: CallKind): string {
+    const at = this.desk.evening()?.calls[kind];
+    return at === undefined ? '' : `, ${at}`;
+  }
 
   protected song(id: string): string {
     return this.desk.evening()?.songs.find((s) => s.id === id)?.name ?? '';

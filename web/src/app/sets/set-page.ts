@@ -14,6 +14,7 @@ import {
   type Portion,
   readDuration,
   type Song,
+  songTimes,
   type StagePanel,
   stepName,
   type Work,
@@ -29,6 +30,7 @@ import { LoadGrid } from './load-grid';
 import { PlayDetails } from './play-details';
 import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
+import { CallTimes } from './call-times';
 import { SetDesk } from './set-desk';
 import { SetUnits } from './set-units';
 import { planChanges } from './plan-changes';
@@ -40,6 +42,7 @@ import { bookletOf, SetsService } from './sets.service';
   selector: 'hur-set-page',
   imports: [
     Band,
+    CallTimes,
     DocumentActs,
     LoadGrid,
     MainPages,
@@ -79,6 +82,11 @@ export class SetPage {
     return plan && evening ? planSays(plan, evening) : 'The plan is being worked out.';
   });
   /** Which changeovers somebody else makes than usual, in a line. */
+  /** When songs begin, as far as that is known. */
+  protected readonly begins = computed(() => {
+    const evening = this.desk.evening();
+    return evening ? songTimes(evening) : new Map<string, string>();
+  });
   protected readonly handed = computed(() => {
     const [plan, evening] = [this.desk.plan(), this.desk.evening()];
     return plan && evening ? handedSays(plan, evening) : '';

@@ -8,7 +8,8 @@ import {
   signal,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { formatDuration } from '@hurrel/core';
+import { formatDuration, songTimes } from '@hurrel/core';
+import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 import { StageDesk } from './stage-desk';
 
@@ -25,6 +26,7 @@ const CLOCK_MS = 500;
 })
 export class StageHead {
   readonly setId = input.required<string>();
+  private readonly desk = inject(SetDesk);
   protected readonly stage = inject(StageDesk);
   protected readonly line = inject(WalkLine);
   protected readonly time = formatDuration;
@@ -35,6 +37,11 @@ export class StageHead {
     const [song, begun] = [this.stage.song(), this.stage.begun()];
     if (!song) return 0;
     return begun === null ? song.pause : song.pause - (this.clock() - begun) / 1000;
+  });
+  /** When the song is to begin, where that is known. */
+  protected readonly begins = computed(() => {
+    const evening = this.desk.evening();
+    return (evening && songTimes(evening).get(this.stage.song()?.id ?? '')) ?? '';
   });
   protected readonly short = computed(() => this.left() < this.stage.needs());
   protected readonly percent = computed(() => {
