@@ -56,6 +56,27 @@ describe('what waits to be told', () => {
     expect(sent).toEqual(['a 1']);
   });
 
+  it('never overtakes what was sent before it', async () => {
+    const sent: string[] = [];
+    const answers: (() => void)[] = [];
+    const outbox = new Outbox<string>(async (_, what) => {
+      sent.push(what);
+      await new Promise<void>((on) => answers.push(on));
+    });
+    outbox.put('a', 'older');
+    await later(1);
+    outbox.put('a', 'newer');
+    await later(60_000);
+    expect(sent).toEqual(['older']);
+    answers[0]!();
+    await later(1);
+    expect(sent).toEqual(['older', 'newer']);
+    answers[1]!();
+    await later(60_000);
+    expect(sent).toHaveLength(2);
+    expect(outbox.get('a')).toBeUndefined();
+  });
+
   it('is kept until it is told, and sent when there is somebody to send it again', async () => {
     const disk = new Map<string, string>();
     const kept = {

@@ -23,6 +23,7 @@ export interface Kept<T> {
 export class Outbox<T> {
   private readonly waiting: Map<string, T>;
   private timer: ReturnType<typeof setTimeout> | undefined;
+  private sending: Promise<boolean> = Promise.resolve(true);
 
   /** @param kept where what waits is kept when the page is closed; absent: it is lost then */
   constructor(
@@ -59,8 +60,13 @@ export class Outbox<T> {
     );
   }
 
-  /** @returns whether nothing has to be sent again */
-  private async sendAll(): Promise<boolean> {
+  /** One after the other: what is newer never arrives first. @returns whether nothing has to be sent again */
+  private sendAll(): Promise<boolean> {
+    this.sending = this.sending.then(() => this.sendEach());
+    return this.sending;
+  }
+
+  private async sendEach(): Promise<boolean> {
     let all = true;
     for (const [of, what] of [...this.waiting]) {
       try {

@@ -22,6 +22,7 @@ async function show(calls: Calls = {}, pause = 900): Promise<void> {
   const songs = [{ id: 'one', name: 'One', pause }];
   const set = { format: 'hurrel-set', version: 1, name: 'Skerrow Lock', calls, songs };
   evening.set(eveningSchema.parse(set));
+  TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
       {

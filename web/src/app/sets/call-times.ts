@@ -21,7 +21,7 @@ import { SetDesk } from './set-desk';
           @for (call of known(); track call.kind) {
             <span class="known"
               >{{ names[call.kind] }} <strong class="mono">{{ call.at }}</strong></span
-            >
+            >{{ ' ' }}
           }
         </summary>
         <div class="fields">

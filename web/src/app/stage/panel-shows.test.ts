@@ -18,15 +18,20 @@ const patch = {
 const AT = '2026-12-12T21:00:00.000Z';
 const ccOf = (id: string): number => face.controls.find((c) => c.id === id)!.cc!;
 
-/** A panel on which so much is ticked for a song, and so much was turned by hand. @returns what the server is told */
-async function tell(
+interface Told {
+  panel: string;
+  shown: Shown;
+}
+
+/** A panel on which so much is ticked for a song, and so much was turned by hand. @param told takes what the server is told */
+function stand(
+  told: (one: Told) => Promise<void>,
   done: string[],
   turned: Record<string, number> = {},
   wrong?: WalkMark,
-): Promise<{ panel: string; shown: Shown }[]> {
-  const told: { panel: string; shown: Shown }[] = [];
+): { shows: PanelShows; turn: (id: string, value: number) => void } {
   const $put = async (asked: { param: { panel: string }; json: { shown: Shown } }) => {
-    told.push({ panel: asked.param.panel, shown: asked.json.shown });
+    await told({ panel: asked.param.panel, shown: asked.json.shown });
     return answerOf({});
   };
   // Ticked one after the other.
@@ -52,7 +57,16 @@ async function tell(
       },
     ],
   });
-  const shows = TestBed.inject(PanelShows);
+  return {
+    shows: TestBed.inject(PanelShows),
+    turn: (id, value) => void sent.set(ccOf(id), value),
+  };
+}
+
+/** @returns what the server is told of it */
+async function tell(...of: [string[], Record<string, number>?, WalkMark?]): Promise<Told[]> {
+  const told: Told[] = [];
+  const { shows } = stand(async (one) => void told.push(one), ...of);
   shows.moved('one', 'gone');
   shows.moved('one', 'alike');
   shows.moved('one', 'e');
@@ -90,5 +104,28 @@ describe('what panels show on stage', () => {
     expect(said!.shown.panel.settings['env1-attack']).toEqual(at(0.6));
     expect(said!.shown.uncertain).toContain('resonance');
     expect(said!.shown.uncertain).toHaveLength(face.controls.length - 1);
+  });
+
+  it('is with what was heard while an answer was waited for: nothing of it is overwritten', async () => {
+    const told: Shown[] = [];
+    const answers: (() => void)[] = [];
+    const { shows, turn } = stand(
+      async ({ shown }) => {
+        told.push(shown);
+        await new Promise<void>((on) => answers.push(on));
+      },
+      ['resonance', 'env1-attack'],
+    );
+    const until = async (count: number): Promise<void> => {
+      while (told.length < count) await new Promise((on) => setTimeout(on));
+    };
+    shows.moved('one', 'e');
+    await until(1);
+    shows.moved('one', 'e');
+    turn('resonance', 127);
+    answers[0]!();
+    await until(2);
+    expect(told.map((shown) => shown.panel.settings['resonance'])).toEqual([at(0.2), at(1)]);
+    answers[1]!();
   });
 });

@@ -27,16 +27,26 @@ export class PanelShows implements OnDestroy {
   private readonly line = inject(WalkLine);
   private readonly turned = inject(TurnedByHand);
   private readonly loaded = inject(LoadedByHand);
-  /** The ticks themselves are kept anyhow. */
-  private readonly unsent = new Outbox<Shown>((panel, shown) =>
-    answer(this.api.shown[':panel'].$put({ param: { panel }, json: { shown } })),
-  );
+  /**
+   * Of each panel the song for which something was ticked last. The ticks themselves are kept anyhow; what is said is worked out
+   * when it is sent: what was heard while it waited is not overwritten.
+   */
+  private readonly unsent = new Outbox<{ song: string; panel: string }>(async (kept, of) => {
+    const shown = this.shownNow(of.song, of.panel);
+    if (shown)
+      await answer(this.api.shown[':panel'].$put({ param: { panel: kept }, json: { shown } }));
+  });
 
   /** Something was ticked, or taken back, of what a song wants on a panel. */
-  moved(song: string, panelId: string): void {
-    const [goal, kept] = [this.stage.goal(song, panelId), this.stage.keptAs(panelId)];
+  moved(song: string, panel: string): void {
+    const kept = this.stage.keptAs(panel);
     // Of panels that are not told apart nothing is said: it would be believed of the other.
-    if (!goal || !kept) return;
+    if (kept) this.unsent.put(kept, { song, panel });
+  }
+
+  private shownNow(song: string, panelId: string): Shown | undefined {
+    const goal = this.stage.goal(song, panelId);
+    if (!goal) return undefined;
     const before = this.stage.stood(song, panelId) ?? panelAtStart(goal.face);
     const plan = planRebuild(goal.face, before, goal.patch);
     const marks = this.line.marks();
@@ -61,7 +71,7 @@ export class PanelShows implements OnDestroy {
     const { controls } = goal.face;
     const sent = this.turned.since(panelId, goal.face);
     const heard = heardApart(controls, goal.patch.settings, sent);
-    this.unsent.put(kept, shownHeard(shown, heard, at));
+    return shownHeard(shown, heard, at);
   }
 
   ngOnDestroy(): void {
