@@ -67,7 +67,7 @@ import { SetDesk } from './set-desk';
       align-items: center;
     }
     input {
-      width: 110px;
+      width: 136px;
     }
     p {
       margin: 2px 0;
