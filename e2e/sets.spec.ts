@@ -8,6 +8,7 @@ import { type Api, expect, pickPatch, test } from './app';
 interface Set {
   songs: { name: string; pause: number; plays: { panel: string; patch: string }[] }[];
   panels: { id: string; by?: string }[];
+  calls: Record<string, string>;
 }
 const stored = async (page: Page, api: Api): Promise<Set> => {
   const id = new URL(page.url()).pathname.split('/')[2]!;
@@ -45,6 +46,21 @@ test('an evening is planned: songs, patches on panels, people, breaks, and what 
   await page.keyboard.press('Enter');
   await expect(says(page)).toContainText('1 break does not suffice');
   await expect(breakBefore(page, 'Fog Signal')).toHaveClass(/over/);
+  await aside.getByLabel('that is a wish').check();
+  await expect(says(page)).toContainText('1 break is longer than wished');
+  await expect(breakBefore(page, 'Fog Signal')).not.toHaveClass(/over/);
+  await aside.getByLabel('that is a wish').uncheck();
+  await expect(says(page)).toContainText('1 break does not suffice');
+  await page.getByText('Call times').click();
+  await page.getByLabel('doors', { exact: true }).fill('20:00');
+  await page.getByLabel('first song', { exact: true }).fill('20:45');
+  await expect(page.getByText('begins at 20:45')).toBeVisible();
+  await expect
+    .poll(async () => (await stored(page, api)).calls)
+    .toEqual({
+      doors: '20:00',
+      begins: '20:45',
+    });
   await pause.fill('nonsense');
   await page.keyboard.press('Enter');
   await expect(pause).toHaveValue('0:10');
