@@ -1,4 +1,4 @@
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { midiToVolts } from '../theory/pitch';
 import { type Interval, ZERO } from './interval';
 

@@ -1,4 +1,4 @@
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import type { Interval } from './interval';
 
 export type Params = Readonly<Record<string, number | string>>;

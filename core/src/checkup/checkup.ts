@@ -4,9 +4,10 @@ import { applyMend, diagnose, type Finding, type Mend } from '../circuit/doctor'
 import { cancellingId, meetingsOf } from '../circuit/doctor/cancelling';
 import { merged } from '../circuit/doctor/mend';
 import type { Graph } from '../circuit/graph';
-import { hasCircuit, type Instrument } from '../instrument/schema';
+import type { Instrument } from '../instrument/schema';
+import { hasCircuit } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
-import { phraseToNotes, type TimedNote } from '../pattern/phrase';
+import { phraseToNotes, type TimedNote } from '../pattern/timed';
 import { renderedDip } from './cancellation';
 import { examineLosses } from './losses';
 import { drones, type Played, sounds } from './sounding';

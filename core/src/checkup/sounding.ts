@@ -1,8 +1,8 @@
 import { moduleSpec } from '../catalogue';
 import type { Graph } from '../circuit/graph';
 import { prune } from '../circuit/prune';
-import type { TimedNote } from '../pattern/phrase';
-import { notesEnd } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
+import { notesEnd } from '../pattern/timed';
 import { peakOf } from '../measure/level';
 import { createEngine, FULL_SCALE_VOLTS } from '../sound/engine';
 import { BLOCK } from '../sound/kernel';

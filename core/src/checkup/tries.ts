@@ -4,7 +4,7 @@ import { mendTo } from '../circuit/doctor/mend';
 import { edgesInto, type Graph } from '../circuit/graph';
 import { matrixNodeId } from '../circuit/matrix';
 import type { Control, Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { initPositions } from '../patch/create';
 import type { MatrixRow, Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';

@@ -1,4 +1,4 @@
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { families, type ModuleKind } from '../catalogue';
 import { edgesInto, type Graph, nodeOf } from './graph';
 import { addIntervals, type Interval, ZERO } from '../catalogue/interval';

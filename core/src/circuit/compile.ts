@@ -1,6 +1,6 @@
 import type { Jack } from '../instrument/jack';
 import type { Instrument, Module, Wire } from '../instrument/schema';
-import { hasCircuit, isSwitched } from '../instrument/schema';
+import { hasCircuit, isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import type { WithFed } from '../patch/feed';
 import { soundingValue } from '../reading/format';

@@ -1,5 +1,5 @@
 import type { Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';

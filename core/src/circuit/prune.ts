@@ -1,5 +1,5 @@
 import { isQuiet } from '../catalogue/interval';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { boundsOf } from './bounds';
 import type { Graph } from './graph';
 import { nodeOf } from './graph';

@@ -1,4 +1,4 @@
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Setting } from '../reading/setting';
 import { mustMove } from '../rebuild/plan';
 import type { Evening, StagePanel } from './schema';

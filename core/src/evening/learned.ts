@@ -1,4 +1,4 @@
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Instrument } from '../instrument/schema';
 import { defaultTimes, type HandTimes } from '../rebuild/time';
 import type { OpenWork } from './open-work';

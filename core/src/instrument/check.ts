@@ -7,7 +7,7 @@ import { freeModuleId } from './arrange';
 import { panelOf } from './panel-of';
 import { checkPlaced } from './placed';
 import type { Instrument, Module, Rack } from './schema';
-import { isSwitched } from './schema';
+import { isSwitched } from './switched';
 import { lacks, usesOf } from './uses';
 
 /**

@@ -1,4 +1,5 @@
-import { type Control, isSwitched, type Value } from './schema';
+import type { Control, Value } from './schema';
+import { isSwitched } from './switched';
 
 /** What a control was moved to by hand, as its instrument says over MIDI. */
 export interface Heard {

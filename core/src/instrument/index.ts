@@ -5,6 +5,7 @@ export * from './photograph';
 export { MOST_CABINET_ROWS } from './limits';
 export * from './rack';
 export * from './schema';
+export * from './switched';
 export * from './sequencer';
 export * from './check';
 export * from './panel-of';

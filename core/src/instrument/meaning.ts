@@ -2,7 +2,7 @@ import equal from 'fast-deep-equal';
 import { moduleAlone } from './module-alone';
 import { panelOf } from './panel-of';
 import type { Control, Instrument } from './schema';
-import { hasCircuit, isSwitched } from './schema';
+import { hasCircuit, isSwitched } from './switched';
 import type { Sequencer } from './sequencer';
 
 const known = new WeakMap<Control, string>();

@@ -1,13 +1,11 @@
 import type { Control, Instrument, Section } from './schema';
-import { stageSchema } from './schema';
-
-const STAGES = stageSchema.options;
+import { stages } from './stages';
 
 /** Sections in the order in which people work: output, oscillators, mixer, amplifier, filter ...; else as described. */
 export const sectionsInOrder = (instrument: Instrument): Section[] =>
   instrument.sections
     .map((section, i) => ({ section, i }))
-    .sort((a, b) => STAGES.indexOf(a.section.stage) - STAGES.indexOf(b.section.stage) || a.i - b.i)
+    .sort((a, b) => stages.indexOf(a.section.stage) - stages.indexOf(b.section.stage) || a.i - b.i)
     .map((entry) => entry.section);
 
 /** Controls in working order: by section, inside a section as the instrument describes them. */

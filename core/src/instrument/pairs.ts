@@ -1,7 +1,7 @@
 import { controlName } from './control-name';
 import type { Jack } from './jack';
 import type { Control, Instrument } from './schema';
-import { isSwitched } from './schema';
+import { isSwitched } from './switched';
 
 /** What became of a control when its panel was described anew. */
 export interface Pair {

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { stages } from './stages';
 import { finite, id, place, port, prose, travel, words } from './atoms';
 import { jackSchema } from './jack';
 import {
@@ -133,19 +134,7 @@ export const controlSchema = z.discriminatedUnion('kind', [
 ]);
 export type Control = ContinuousControl | SwitchedControl;
 
-/** The part that a section plays in the order of work; see `rebuild/order`. */
-export const stageSchema = z.enum([
-  'output',
-  'oscillators',
-  'mixer',
-  'amplifier',
-  'filter',
-  'filter-envelope',
-  'modulation',
-  'effects',
-  'keys',
-  'performance',
-]);
+export const stageSchema = z.enum(stages);
 
 export const sectionSchema = z.strictObject({
   id,
@@ -245,18 +234,8 @@ export const instrumentSchema = z.strictObject({
 });
 export type Instrument = z.infer<typeof instrumentSchema>;
 
-/**
- * Whether the circuit behind a panel is described as far as where sound leaves it. Without one it is recorded, compared and
- * rebuilt, and not heard.
- */
-export const hasCircuit = ({ circuit, rack }: Pick<Instrument, 'circuit' | 'rack'>): boolean =>
-  [circuit, ...(rack?.placed ?? []).map((p) => rack?.types.find((t) => t.id === p.type))].some(
-    (of) => of?.modules.some((m) => m.kind === 'output'),
-  );
 /** An instrument as it may be written in a file, defaults left out. */
 export type InstrumentSource = z.input<typeof instrumentSchema>;
 
 /** Value of a control: share of travel for what moves continuously, id of a position for what is switched. */
 export type Value = number | string;
-
-export const isSwitched = (control: Control): control is SwitchedControl => 'positions' in control;

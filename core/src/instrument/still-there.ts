@@ -5,7 +5,7 @@ import { paramFits } from './param-fits';
 import { moduleAlone } from './module-alone';
 import { panelOf } from './panel-of';
 import type { Control, Instrument, Module, Rack, RackType } from './schema';
-import { isSwitched } from './schema';
+import { isSwitched } from './switched';
 import { lacks, type Uses, usesOf } from './uses';
 import type { Sequencer } from './sequencer';
 

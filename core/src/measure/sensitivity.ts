@@ -3,7 +3,7 @@ import type { Graph } from '../circuit/graph';
 import { prune } from '../circuit/prune';
 import { changesBetween } from '../circuit/param-changes';
 import type { Control, Instrument } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { readingTolerance } from '../reading/resolution';

@@ -2,7 +2,8 @@ import { isModuleKind, moduleSpec } from '../catalogue';
 import type { NumberParam, ParamSpec, SignalKind } from '../catalogue/spec';
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Taper } from '../instrument/schema';
-import { isSwitched, physicalUnitSchema } from '../instrument/schema';
+import { physicalUnitSchema } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { onlyWhatIsThere } from '../instrument/still-there';
 
 /** Something of the circuit that a control can turn. */

@@ -1,5 +1,6 @@
 import { isModuleKind, moduleSpec } from '../catalogue';
-import { type Control, type Instrument, isSwitched, type Value } from '../instrument/schema';
+import type { Control, Instrument, Value } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { taperBounds, taperPosition } from '../reading/taper';
 
 /**

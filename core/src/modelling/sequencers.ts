@@ -2,7 +2,7 @@ import { MOST_SEQUENCERS } from '../instrument/limits';
 import { freeName } from '../document';
 import type { Abilities, Sequencer } from '../instrument/sequencer';
 import type { Control, Instrument } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { capabilitiesOf } from '../sequence/capabilities';
 
 export type SequencerKind = Sequencer['kind'];

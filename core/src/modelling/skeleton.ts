@@ -5,7 +5,6 @@ import {
   type ContinuousControl,
   type Control,
   type Instrument,
-  isSwitched,
   moduleSchema,
   physicalUnitSchema,
   stageSchema,
@@ -14,6 +13,7 @@ import {
   taperSchema,
   wireSchema,
 } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 
 const pattern = z.string().min(1).max(200);
 

@@ -9,7 +9,7 @@ import { controlLabel } from '../instrument/control-name';
 import type { Jack } from '../instrument/jack';
 import { panelOf } from '../instrument/panel-of';
 import type { Control, Instrument, Section } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { writeScale } from './scale';
 
 const FIELDS: ToldField<Instrument>[] = [

@@ -1,6 +1,6 @@
 import type { Jack } from '../instrument/jack';
 import type { Control, Section } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { type Box, CELL_HEIGHT, controlBox } from '../panel/place';
 
 /** Room between things, and at a section's top for its name. */

@@ -1,6 +1,6 @@
 import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Rack, Section } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
 import type { Outline, OutlineControl, OutlineJack, OutlineSection } from './outline';
 import { travelAt, valueAt } from './scale';

@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { ContinuousControl, Control, SwitchedControl } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { formatValue, soundingValue } from '../reading/format';
 import { positionToAngle } from '../reading/dial';
 import { CELL_HEIGHT, cellsBottom, liesDown, switchCells, turns } from './place';

@@ -1,5 +1,5 @@
 import type { Control, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { positionToAngle } from '../reading/dial';
 import { switchCells, turns } from './place';
 import { arc, box, line, polar, type Shape, spoke } from './shape';

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs';
-import { instrumentSchema, isSwitched } from '../instrument/schema';
+import { instrumentSchema } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { panelOf } from '../instrument/panel-of';
 import { drawControl } from './draw-control';
 import { drawJack } from './draw-jack';

@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { Control, SwitchedControl, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 
 /** A rectangle in panel units. */
 export interface Box {

@@ -1,7 +1,7 @@
 import type { Setting } from '../reading/setting';
 import type { Problem } from '../document/problem';
 import type { Control, Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { panelOf } from '../instrument/panel-of';
 import { checkPlaced } from '../instrument/placed';
 import type { Pattern } from '../pattern/pattern';

@@ -1,9 +1,6 @@
 import * as z from 'zod';
 import { id } from '../instrument/atoms';
 
-/** Longest recording that is fed in, in seconds. */
-export const FEED_SECONDS = 60;
-
 /** A recording that is played into an input of the panel and belongs to the sound. */
 export const feedSchema = z.strictObject({
   /** SHA-256 of its WAV file. */
@@ -32,12 +29,3 @@ export interface FedSound {
 export interface WithFed {
   fed?: FedSound;
 }
-
-/** Two sides of a recording of one or two channels. */
-export const fedSoundOf = (
-  channels: readonly Float32Array[],
-  sampleRate: number,
-): FedSound | undefined => {
-  const [left, right = left] = channels;
-  return left && right ? { left, right, sampleRate } : undefined;
-};

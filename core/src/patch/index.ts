@@ -13,5 +13,6 @@ export * from './variation';
 export { addModule, exchangeModule, moveModule, takeModule } from './rearrange';
 export * from './outboard';
 export * from './feed';
+export * from './fed-sound';
 export * from './copy';
 export * from './settings-csv';

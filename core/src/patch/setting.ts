@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { Control, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { soundingValue } from '../reading/format';
 import { readingTolerance, roundPosition } from '../reading/resolution';
 

@@ -1,7 +1,7 @@
 import type { Setting } from '../reading/setting';
 import equal from 'fast-deep-equal';
 import type { Instrument } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { soundingValue } from '../reading/format';
 import { snap } from '../reading/resolution';
 import { withRow } from './matrix';

@@ -1,4 +1,4 @@
-import type { TimedNote } from './phrase';
+import type { TimedNote } from './timed';
 import { attackFactor } from '../theory/envelope';
 
 /** Stretches of time, in seconds, during which at least one key is held. */

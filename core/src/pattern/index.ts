@@ -6,4 +6,6 @@ export * from './direction';
 export * from './condition';
 export * from './arpeggio';
 export * from './pattern';
+export * from './steps';
 export * from './phrase';
+export * from './timed';

@@ -1,6 +1,6 @@
 import type { Setting } from './setting';
 import type { ContinuousControl, Control, PhysicalUnit, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { positionToClock } from './dial';
 import { readingStyle, scaleDecimals } from './resolution';
 import { meanings, scaleReading } from './taper';

@@ -1,6 +1,6 @@
 import type { Setting } from './setting';
 import type { ContinuousControl, Control, SwitchedControl, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { midiToHz, midiToVolts, noteToMidi } from '../theory';
 import { readClockWords } from './clock-words';
 import { clockToPosition } from './dial';

@@ -1,5 +1,5 @@
 import type { ContinuousControl, Control, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { clockTolerance } from './dial';
 import { meanings, scaleBounds, scalePosition, scaleReading } from './taper';
 

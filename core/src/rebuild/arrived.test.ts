@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { controlHeard } from '../instrument/heard';
-import { type Control, isSwitched, type Value } from '../instrument/schema';
+import type { Control, Value } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { formatValue } from '../reading/format';
 import { estuary } from '../testing/panels';
 import { runs } from '../testing/runs';

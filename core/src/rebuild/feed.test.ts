@@ -8,7 +8,8 @@ import { exchangeModule, takeModule } from '../patch/rearrange';
 import { panelAtStart, planRebuild } from './plan';
 import { checkPatch } from '../patch/check';
 import { blankPatch } from '../patch/create';
-import { fedSoundOf, type Feed } from '../patch/feed';
+import type { Feed } from '../patch/feed';
+import { fedSoundOf } from '../patch/fed-sound';
 import { type Patch, patchSchema } from '../patch/schema';
 
 const curlew = instrumentSchema.parse(

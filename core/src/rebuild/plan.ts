@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { Control, Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { startPositions, initPositions, settingsAt } from '../patch/create';
 import type { Patch } from '../patch/schema';
 import { formatSetting, formatValue, soundingValue } from '../reading/format';

@@ -1,5 +1,5 @@
 import type { Control } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 
 /** Seconds that movements take; editable per programmer. */
 export interface HandTimes {

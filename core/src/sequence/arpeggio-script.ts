@@ -1,6 +1,7 @@
 import { midiToNote } from '../theory/note';
 import { type Arpeggio, type ArpeggioMode } from '../pattern/arpeggio';
-import { arpeggioSchema, type Track, trackSchema } from '../pattern/pattern';
+import { blankTrack, PLAIN_ARPEGGIO } from '../pattern/blank';
+import type { Track } from '../pattern/pattern';
 import type { StepRate } from '../pattern/rate';
 
 /** Something that is done to an arpeggiator. */
@@ -50,7 +51,7 @@ export class ArpeggioBox {
     const arpeggio =
       this.chords.length === 0
         ? undefined
-        : arpeggioSchema.parse({ ...this.state, chords: this.chords });
+        : { ...PLAIN_ARPEGGIO, ...this.state, chords: this.chords.map((c) => ({ ...c })) };
     return { ...(arpeggio ? { arpeggio } : {}), rate: this.rate, swing: this.swing };
   }
 }
@@ -65,7 +66,7 @@ export interface ArpeggioGroup {
 export function arpeggioGroups(track: Track): ArpeggioGroup[] {
   const { arpeggio } = track;
   if (!arpeggio) return [];
-  const blank = trackSchema.parse({ id: track.id, name: track.name });
+  const blank = blankTrack(track.id, track.name);
   const set: ArpeggioPress[] = [];
   const told: string[] = [];
   const give = (press: ArpeggioPress, words: string): void => {

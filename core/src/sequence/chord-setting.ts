@@ -1,5 +1,5 @@
 import type { Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { chordNotes, type ChordType, chordTypes } from '../theory/chord';
 import { midiToNote } from '../theory/note';
 

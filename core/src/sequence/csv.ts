@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { midiToNote } from '../theory/note';
 import type { Pattern } from '../pattern/pattern';
-import { stepOf } from '../pattern/pattern';
+import { stepOf } from '../pattern/steps';
 
 const COLUMNS = [
   'track',

@@ -1,5 +1,5 @@
 import type { Pattern, PatternStep } from '../pattern/pattern';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { PatternRun } from './run';
 
 /** Where and how patterns are played. Quarter notes from the start, tempi in quarter notes a minute. */

@@ -9,7 +9,7 @@ import { peakOf } from '../measure/level';
 import { renderParts } from '../sound/render-parts';
 import { events } from './events';
 import { fitPattern, sequencerOf } from './fit';
-import { chainFrom } from '../pattern/pattern';
+import { chainFrom } from '../pattern/steps';
 import { heldKey, withRows } from './rows';
 import { enterPattern } from './script';
 

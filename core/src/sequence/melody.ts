@@ -1,4 +1,5 @@
-import { type PatternStep, stepOf, type Track } from '../pattern/pattern';
+import type { PatternStep, Track } from '../pattern/pattern';
+import { stepOf } from '../pattern/steps';
 
 /** One step of a bass line: a note struck, the last one held on, or silence. */
 export type MelodyStep =

@@ -1,9 +1,10 @@
 import type { MidiSong } from '../formats/midi-file';
 import type { Instrument } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import { events } from './events';
 import { MOST_STEPS, MOST_TRACKS } from '../pattern/limits';
-import { type Pattern, patternSchema, type Track, withStep, stepOf } from '../pattern/pattern';
+import { type Pattern, patternSchema, type Track } from '../pattern/pattern';
+import { withStep, stepOf } from '../pattern/steps';
 import { quantise } from './quantise';
 import { BAR, type StepRate, stepRates } from '../pattern/rate';
 

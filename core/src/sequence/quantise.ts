@@ -1,5 +1,6 @@
 import type { PhraseNote } from '../pattern/phrase';
-import { type PatternStep, withoutTail } from '../pattern/pattern';
+import type { PatternStep } from '../pattern/pattern';
+import { withoutTail } from '../pattern/steps';
 import { type StepRate, stepRates } from '../pattern/rate';
 import { ACCENT, PLAIN } from './run';
 

@@ -1,6 +1,7 @@
 import type { Instrument } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
-import { stepOf, type Track } from '../pattern/pattern';
+import type { Track } from '../pattern/pattern';
+import { stepOf } from '../pattern/steps';
 import { rebuilt } from './tools';
 import { capabilitiesOf } from './capabilities';
 import { canHaveOwn } from './fit';

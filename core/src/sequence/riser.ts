@@ -2,7 +2,7 @@ import { isModuleKind, moduleSpec } from '../catalogue';
 import { compile } from '../circuit/compile';
 import type { Graph } from '../circuit/graph';
 import type { Control, Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import { formatValue } from '../reading/format';
 import { snap } from '../reading/resolution';

@@ -1,5 +1,5 @@
 import type { ContinuousControl, Instrument, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Sequencer } from '../instrument/sequencer';
 import type { Patch } from '../patch/schema';
 import { formatValue, soundingValue } from '../reading/format';

@@ -1,7 +1,8 @@
 import { midiToNote, noteToMidi } from '../theory/note';
 import { conditionSchema } from '../pattern/pattern';
 import { MOST_STEPS } from '../pattern/limits';
-import { type PatternStep, withoutTail } from '../pattern/pattern';
+import type { PatternStep } from '../pattern/pattern';
+import { withoutTail } from '../pattern/steps';
 
 /** What of typed steps could not be understood, and where. */
 export interface StepsError {

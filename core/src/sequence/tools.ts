@@ -2,7 +2,8 @@ import type { Value } from '../instrument/schema';
 import { barsUntilMeeting } from '../theory/time';
 import type { Condition } from '../pattern/condition';
 import { MOST_STEPS } from '../pattern/limits';
-import { isRest, type PatternStep, stepOf, type Track, withoutTail } from '../pattern/pattern';
+import type { PatternStep, Track } from '../pattern/pattern';
+import { isRest, stepOf, withoutTail } from '../pattern/steps';
 
 /** Steps of a track that are struck, from 0. */
 export const hitsOf = (track: Track): number[] =>

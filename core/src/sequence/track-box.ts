@@ -2,14 +2,9 @@ import type { Value } from '../instrument/schema';
 import type { Sequencer } from '../instrument/sequencer';
 import type { Condition } from '../pattern/condition';
 import type { Direction } from '../pattern/direction';
-import {
-  type PatternStep,
-  REST,
-  stepOf,
-  type Track,
-  trackSchema,
-  withStep,
-} from '../pattern/pattern';
+import { blankTrack } from '../pattern/blank';
+import type { PatternStep, Track } from '../pattern/pattern';
+import { REST, stepOf, withStep } from '../pattern/steps';
 import type { StepRate } from '../pattern/rate';
 
 /** Something that is done to a box of many tracks. */
@@ -45,7 +40,7 @@ export class TrackBox {
 
   constructor(sequencer: Sequencer, names: readonly string[]) {
     this.page = pageOf(sequencer);
-    this.tracks = names.map((name, i) => trackSchema.parse({ id: `t${i}`, name }));
+    this.tracks = names.map((name, i) => blankTrack(`t${i}`, name));
     this.keys = names.map((_, i) => lowestKey(sequencer, i));
   }
 
@@ -71,7 +66,7 @@ export class TrackBox {
         this.held = -1;
         return;
       case 'clear':
-        return this.write(trackSchema.parse({ id: track.id, name: track.name }));
+        return this.write(blankTrack(track.id, track.name));
       case 'keys':
         return this.give({ notes: press.notes });
       case 'turn':

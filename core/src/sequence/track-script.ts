@@ -4,14 +4,9 @@ import { formatValue } from '../reading/format';
 import { midiToNote } from '../theory/note';
 import equal from 'fast-deep-equal';
 import { conditionWords } from '../pattern/condition';
-import {
-  type Pattern,
-  type PatternStep,
-  REST,
-  stepOf,
-  type Track,
-  trackSchema,
-} from '../pattern/pattern';
+import { blankTrack } from '../pattern/blank';
+import type { Pattern, PatternStep, Track } from '../pattern/pattern';
+import { REST, stepOf } from '../pattern/steps';
 import { lowestKey, pageOf, type TrackPress } from './track-box';
 
 /** What is done on one page of one track, and what one reads meanwhile. */
@@ -32,7 +27,7 @@ export function trackGroups(
   before?: Pattern,
 ): TrackGroup[] {
   return pattern.tracks.flatMap((track, i) => {
-    const blank = trackSchema.parse({ id: track.id, name: track.name });
+    const blank = blankTrack(track.id, track.name);
     return onTrack(instrument, sequencer, i, track, before?.tracks[i] ?? blank);
   });
 }

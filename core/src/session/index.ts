@@ -1,4 +1,5 @@
 export * from './schema';
+export * from './part-starts';
 export * from './order';
 export * from './plan';
 export * from './render';

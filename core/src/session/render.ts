@@ -1,6 +1,8 @@
 import { panelOf } from '../instrument/panel-of';
 import { applyVariation } from '../patch/variation';
-import { chainFrom, type Pattern, patternSchema } from '../pattern/pattern';
+import { blankPattern, blankTrack } from '../pattern/blank';
+import type { Pattern } from '../pattern/pattern';
+import { chainFrom } from '../pattern/steps';
 import { quantise } from '../sequence/quantise';
 import { BAR } from '../pattern/rate';
 import type { PartSource } from '../sound/part';
@@ -8,7 +10,8 @@ import { partSource } from '../sound/part-source';
 import { renderParts } from '../sound/render-parts';
 import { fromDecibels } from '../theory/level';
 import type { PassSubject } from './plan';
-import { partStarts, type Session } from './schema';
+import type { Session } from './schema';
+import { partStarts } from './part-starts';
 
 /** A recording of a pass: both sides, from the first bar on. */
 export interface Take {
@@ -114,11 +117,7 @@ export function sourceOf(
 function phrasePattern(phrase: PassSubject['patch']['phrase']): Pattern {
   const { steps } = quantise(phrase, '1/16', 64, true);
   const length = Math.min(64, Math.max(1, Math.ceil(steps.length / 16)) * 16);
-  return patternSchema.parse({
-    id: 'phrase',
-    name: 'Phrase',
-    tracks: [{ id: 'phrase', name: 'phrase', length, steps }],
-  });
+  return blankPattern('phrase', 'Phrase', [{ ...blankTrack('phrase', 'phrase'), length, steps }]);
 }
 
 function addTake(

@@ -6,7 +6,8 @@ import { peakOf } from '../measure/level';
 import { cheapestOrder } from './order';
 import { passLabel, type PassSubject, recordingOrder } from './plan';
 import { renderSession } from './render';
-import { partStarts, type Session, sessionSchema } from './schema';
+import { type Session, sessionSchema } from './schema';
+import { partStarts } from './part-starts';
 import { runs } from '../testing/runs';
 
 const read = (path: string): unknown =>

@@ -1,7 +1,7 @@
 import { moduleSpec, type NumberParam } from '../catalogue';
 import { moversOf } from '../catalogue/by-voltage';
 import { type Edge, FEED, type Graph, type GraphNode } from '../circuit/graph';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { type Act, KeyFeed } from './key-feed';
 import { adopt, BLOCK, type Kernel, type KernelContext, overwrite, type Transport } from './kernel';
 import { kernels } from './kernels';

@@ -2,7 +2,7 @@ import type { Graph } from '../circuit/graph';
 import type { OwnSwitches, OwnChanges } from '../circuit/own-values';
 import type { ParamChange } from '../circuit/param-changes';
 import type { Pattern } from '../pattern/pattern';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import type { Act } from './key-feed';
 import type { PartSource } from './part';
 

@@ -1,4 +1,4 @@
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { Act } from './key-feed';
 
 export interface Stroke {

@@ -1,6 +1,6 @@
 import { moduleSpec } from '../catalogue';
 import type { Graph } from '../circuit/graph';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { createEngine, type Engine } from './engine';
 import { BLOCK } from './kernel';
 import { voiceCounts } from './voice-counts';

@@ -1,7 +1,7 @@
 import type { ModuleKind } from '../catalogue';
 import { moduleSpec } from '../catalogue';
 import type { Edge, Graph, GraphNode } from '../circuit/graph';
-import type { TimedNote } from '../pattern/phrase';
+import type { TimedNote } from '../pattern/timed';
 import { createEngine, type EngineOptions } from '../sound/engine';
 import { BLOCK } from '../sound/kernel';
 

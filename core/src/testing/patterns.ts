@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { type PatternStep, withoutTail } from '../pattern/pattern';
+import type { PatternStep } from '../pattern/pattern';
+import { withoutTail } from '../pattern/steps';
 
 /** Steps of which a tie always holds a note on, as sequencers understand them. */
 export const anySteps = ({

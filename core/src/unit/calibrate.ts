@@ -1,6 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { ContinuousControl, Control, Instrument, Taper } from '../instrument/schema';
-import { isSwitched } from '../instrument/schema';
+import { isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import { formatValue } from '../reading/format';
 import { readingTolerance, roundPosition, snap } from '../reading/resolution';

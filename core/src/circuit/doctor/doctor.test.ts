@@ -1,4 +1,5 @@
-import { phraseToNotes, type PhraseNote } from '../../pattern/phrase';
+import type { PhraseNote } from '../../pattern/phrase';
+import { phraseToNotes } from '../../pattern/timed';
 import fc from 'fast-check';
 import { isSwitched, type Value } from '../../instrument';
 import type { Patch } from '../../patch';

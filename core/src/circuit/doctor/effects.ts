@@ -3,7 +3,7 @@ import { noteLength } from '../../theory/time';
 import { soundingValue } from '../../reading/format';
 import { sameReading } from '../../reading/resolution';
 import { formatPhysical } from '../../reading/unit';
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import type { GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf, passesOn } from '../graph';
 import type { Audibility } from '../audibility';

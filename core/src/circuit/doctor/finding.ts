@@ -2,7 +2,7 @@ import type { Setting } from '../../reading/setting';
 import { controlLabel } from '../../instrument/control-name';
 import type { Instrument } from '../../instrument/schema';
 import type { Cable, MatrixRow, Patch } from '../../patch/schema';
-import type { TimedNote } from '../../pattern/phrase';
+import type { TimedNote } from '../../pattern/timed';
 import type { Bounds } from '../bounds';
 import type { Graph, GraphNode } from '../graph';
 

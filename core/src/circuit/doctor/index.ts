@@ -1,8 +1,9 @@
-import { hasCircuit, type Instrument } from '../../instrument/schema';
+import type { Instrument } from '../../instrument/schema';
+import { hasCircuit } from '../../instrument/switched';
 import { withoutCables } from '../../patch/cables';
 import { withRow } from '../../patch/matrix';
 import type { MatrixRow, Patch } from '../../patch/schema';
-import { phraseToNotes, type TimedNote } from '../../pattern/phrase';
+import { phraseToNotes, type TimedNote } from '../../pattern/timed';
 import { boundsOf } from '../bounds';
 import { compile } from '../compile';
 import { audibilityOf } from '../audibility';

@@ -1,6 +1,6 @@
 import type { Setting } from '../../reading/setting';
 import type { Instrument, Value } from '../../instrument/schema';
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import { initPositions } from '../../patch/create';
 import { formatValue } from '../../reading/format';
 import { snap } from '../../reading/resolution';

@@ -1,4 +1,4 @@
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Audibility } from '../audibility';

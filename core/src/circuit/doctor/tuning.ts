@@ -1,4 +1,4 @@
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import { snap } from '../../reading/resolution';
 import { taperPosition, taperValue } from '../../reading/taper';
 import { nodeOf } from '../graph';

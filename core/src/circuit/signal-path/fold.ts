@@ -1,4 +1,4 @@
-import type { TimedNote } from '../../pattern/phrase';
+import type { TimedNote } from '../../pattern/timed';
 import { type Family, moduleSpec, type ModuleKind, type SignalKind } from '../../catalogue';
 import type { Edge, Graph, GraphNode } from '../graph';
 import { edgesFrom, edgesInto, nodeOf } from '../graph';

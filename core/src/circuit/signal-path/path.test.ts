@@ -1,4 +1,4 @@
-import { phraseToNotes } from '../../pattern/phrase';
+import { phraseToNotes } from '../../pattern/timed';
 import type { Instrument } from '../../instrument';
 import { peakOf } from '../../measure/level';
 import type { Patch } from '../../patch';

@@ -3,7 +3,7 @@ import { readsAs } from '../../instrument/meaning';
 import { type Pair, pairControls, pairJacks } from '../../instrument/pairs';
 import { panelOf } from '../../instrument/panel-of';
 import type { Control, Instrument, Value } from '../../instrument/schema';
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import { formatSetting, formatValue } from '../../reading/format';
 import type { Setting } from '../../reading/setting';
 import { jackLabel } from '../cables';

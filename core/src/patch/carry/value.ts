@@ -1,5 +1,5 @@
 import type { Control, Value } from '../../instrument/schema';
-import { isSwitched } from '../../instrument/schema';
+import { isSwitched } from '../../instrument/switched';
 import { readsAs } from '../../instrument/meaning';
 import { formatValue } from '../../reading/format';
 import { parseReading } from '../../reading/parse';

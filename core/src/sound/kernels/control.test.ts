@@ -1,5 +1,5 @@
 import { benchGraph, held, record } from '../../testing/bench';
-import type { TimedNote } from '../../pattern/phrase';
+import type { TimedNote } from '../../pattern/timed';
 
 const RATE = 48000;
 const envelope = (
