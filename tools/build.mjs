@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { buildAudio } from './build-audio.mjs';
 import { buildServer } from './build-server.mjs';
 import { fail, root, run, unchecked } from './lib.mjs';
+import { noSchemasInWorkers } from './no-schemas.mjs';
 import { precompress } from './precompress.mjs';
 
 process.chdir(root);
@@ -15,6 +16,7 @@ try {
     env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },
   });
   if (code !== 0) throw new Error('The interface could not be built.');
+  noSchemasInWorkers(join(root, 'web/dist/browser'));
   if (process.env.NG_BUILD_TYPE_CHECK === '0') writeFileSync(unchecked, '');
   precompress(join(root, 'web/dist/browser'));
   // Both are as new as the later one: sources are compared with the older.
