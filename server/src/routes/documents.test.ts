@@ -16,6 +16,7 @@ const SONG = {
   pause: 60,
   kind: 'song',
   seconds: 0,
+  wished: false,
   fixed: false,
   note: '',
 };
@@ -73,6 +74,7 @@ const kinds = [
       name: 'Skerrow Lock',
       place: '',
       about: '',
+      calls: {},
       people: [],
       panels: [],
       songs: [SONG],
