@@ -8,18 +8,35 @@ import { StageDesk } from './stage-desk';
 export class StagePlaces {
   private readonly stage = inject(StageDesk);
 
+  /** Of this break, panel by panel: a tick changes nothing of it. */
+  private readonly here = computed(() => {
+    const [at, song] = [this.stage.at(), this.stage.song()];
+    const work = this.stage.planned(at).filter((w) => w.song === song?.id);
+    const panels = new Set(work.map((w) => w.panel));
+    return new Map(
+      [...panels].map((panel) => [
+        panel,
+        this.placesOf(
+          song?.id ?? '',
+          panel,
+          work.filter((w) => w.panel === panel),
+        ),
+      ]),
+    );
+  });
+
   /** The place behind what was done last, as a sound; undefined elsewhere. */
   readonly now = computed((): (ListeningPlace & { sound: SoundRequest }) | undefined => {
     const last = this.stage.done()[0];
-    if (!last || last.left) return undefined;
-    const here = this.stage
+    if (!last || last.left || last.song !== this.stage.song()?.id) return undefined;
+    const all = this.here().get(last.panel) ?? [];
+    if (all.length === 0) return undefined;
+    const done = this.stage
       .everybodys()
-      .filter((w) => w.panel === last.panel && w.song === last.song);
-    const done = here.filter((w) => w.state === 'done').map((w) => w.step.id);
-    const all = this.placesOf(last.song, last.panel, here);
+      .filter((w) => w.panel === last.panel && w.song === last.song && w.state === 'done');
     const place = placeNow(
       all.map((p) => p.place),
-      new Set(done),
+      new Set(done.map((w) => w.step.id)),
       last.step.id,
     );
     const found = all.find((p) => p.place === place);
