@@ -1,6 +1,7 @@
 export * from './schema';
 export {
   beforeDoors,
+  callFaults,
   type CallKind,
   callNames,
   type Calls,

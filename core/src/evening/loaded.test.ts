@@ -1,4 +1,4 @@
-import { chosenOn, placeOn } from './loaded';
+import { chosenOn, loadedOver, placeOn, STANDS_AGAIN } from './loaded';
 import { loadedKey, type Marks, placeKey, type WalkMark, withMark, workKey } from './walk';
 import type { Work } from './ways';
 
@@ -65,5 +65,71 @@ describe('a place that was heard to be chosen', () => {
   it('holds again when it is chosen after that', () => {
     const done = say(chosen, workKey('one', 'e', 'cutoff'));
     expect(chosenOn(say(done, loadedKey('e'), 'A13'), 'e')?.value).toBe('A13');
+  });
+});
+
+describe('a place that spoils what a song wants', () => {
+  type Said = [key: string, value?: string];
+  const said = (...all: Said[]): Marks =>
+    all.reduce<Marks>((marks, [key, value = 'done']) => {
+      const mark = { value, device: 'd', at: '2026-12-12T21:00:00.000Z' };
+      return withMark(marks, key, mark);
+    }, {});
+  const done = (song: string, step = 'cutoff'): Said => [workKey(song, 'e', step)];
+  const chosen = (place: string): Said => [loadedKey('e'), place];
+  const over = (at: number, ...all: Said[]) =>
+    loadedOver({ songs } as unknown as Parameters<typeof placeOn>[0], plan, said(...all), at, 'e')
+      ?.value;
+
+  it.each<[string, string | undefined, number, Said[]]>([
+    ['nothing was chosen', undefined, 0, []],
+    ['it was loaded since', undefined, 0, [chosen('C09'), done('one', 'load')]],
+    [
+      'somebody said that it stands again',
+      undefined,
+      3,
+      [done('four'), chosen('C09'), chosen(STANDS_AGAIN)],
+    ],
+    ['another was chosen before anything was made', 'C09', 3, [done('one', 'load'), chosen('C09')]],
+    ['it is the one that the song wants', undefined, 0, [chosen('A12')]],
+    ['another than the song wants', 'C09', 0, [done('one', 'load'), chosen('C09')]],
+    [
+      'it was loaded for the song before',
+      undefined,
+      3,
+      [chosen('A12'), done('one', 'load'), done('four')],
+    ],
+    [
+      'it was loaded again for the song before',
+      undefined,
+      3,
+      [done('one', 'load'), chosen('A12'), done('four')],
+    ],
+    [
+      'it has undone what was set by hand',
+      'A12',
+      3,
+      [done('one', 'load'), done('four'), chosen('A12')],
+    ],
+    [
+      'another was chosen before it was set by hand',
+      'C09',
+      3,
+      [done('one', 'load'), chosen('C09'), done('four')],
+    ],
+    [
+      'a song before was set since',
+      undefined,
+      3,
+      [chosen('C09'), done('one', 'load'), done('four')],
+    ],
+    [
+      'something is done for the song after it was set anew',
+      'C09',
+      3,
+      [done('four', 'x'), chosen('C09'), done('four')],
+    ],
+  ])('is told where it is so: %s', (_, place, at, all) => {
+    expect(over(at, ...all)).toBe(place);
   });
 });

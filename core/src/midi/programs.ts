@@ -1,14 +1,10 @@
+import type { Program } from '../unit/program';
 import { readController } from './message';
 
 /** A program that was chosen, with the banks that were selected before it on its channel. */
-export interface ChosenProgram {
+export interface ChosenProgram extends Program {
   /** 1..16 */
   channel: number;
-  /** 0..127 */
-  program: number;
-  /** Last value of controller 0, and of 32; absent: never sent. */
-  coarse?: number;
-  fine?: number;
 }
 
 /** Controllers that select a bank. */

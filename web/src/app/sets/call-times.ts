@@ -1,11 +1,11 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import {
   beforeDoors,
+  callFaults,
   type CallKind,
   callNames,
   type Calls,
   callsInOrder,
-  eveningSchema,
   formatDuration,
 } from '@hurrel/core';
 import { SetDesk } from './set-desk';
@@ -103,9 +103,9 @@ export class CallTimes {
     const { [kind]: _, ...others } = evening.calls;
     const calls: Calls = field.value === '' ? others : { ...others, [kind]: field.value };
     // What goes round in a circle is told, and not kept.
-    const read = eveningSchema.safeParse({ ...evening, calls });
-    this.fault.set(read.success ? '' : (read.error.issues[0]?.message ?? ''));
-    if (read.success) this.desk.change({ calls });
-    else field.value = evening.calls[kind] ?? '';
+    const [fault] = callFaults(calls);
+    this.fault.set(fault?.message ?? '');
+    if (fault) field.value = evening.calls[kind] ?? '';
+    else this.desk.change({ calls });
   }
 }

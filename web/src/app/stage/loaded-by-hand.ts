@@ -1,11 +1,15 @@
 import { computed, effect, inject, Injectable } from '@angular/core';
 import {
   chosenOn,
+  type Evening,
   loadedKey,
+  loadedOver,
   type OpenWork,
   placeOfProgram,
   placeOn,
   slotName,
+  type SongPatch,
+  STANDS_AGAIN,
   type WalkMark,
 } from '@hurrel/core';
 import { PanelsHeard } from '../midi/panels-heard';
@@ -21,11 +25,13 @@ export interface LoadedOver {
   panel: string;
   name: string;
   place: string;
-  /** Patch that the song wants. */
-  patch: string;
+  /** What the song plays there. */
+  play: SongPatch;
+  /** Unit that the panel is. */
+  unit: string | undefined;
   /** Place that the song wants; absent where the panel is set by hand. */
   shall?: string;
-  /** What of this break it has undone. */
+  /** The loading in this break that it has undone; a panel that was set by hand may differ in everything. */
   undone: OpenWork[];
 }
 
@@ -44,30 +50,28 @@ export class LoadedByHand {
 
   /** Panels of this person that were loaded over: all of it is another sound than the song wants. */
   readonly over = computed((): LoadedOver[] => {
-    const marks = this.line.marks();
-    const song = this.stage.song();
-    return this.stage.plays().flatMap(({ panel, patch }) => {
-      const chosen = this.wrong(song?.id ?? '', panel);
-      if (!chosen || chosenOn(marks, panel) !== chosen) return [];
-      const here = this.stage.work().filter((w) => w.panel === panel && w.song === song?.id);
+    const song = this.stage.song()?.id ?? '';
+    return this.stage.plays().flatMap((play): LoadedOver[] => {
+      const { panel } = play;
+      const place = this.wrong(song, panel)?.value;
+      if (place === undefined) return [];
+      const loads = this.stage
+        .work()
+        .filter((w) => w.panel === panel && w.song === song && w.step.kind === 'load');
       // What is still to be loaded there brings all of it back.
-      if (here.some((w) => w.step.kind === 'load' && w.state !== 'done')) return [];
-      const undone = here.filter((w) => w.state === 'done' && SETS.has(w.step.kind));
-      // Its movements are all to be made anyhow.
-      if (undone.length === 0 && here.some((w) => SETS.has(w.step.kind))) return [];
-      const shall = this.wanted(song?.id ?? '', panel);
-      return [
-        {
-          panel,
-          name: this.stage.panelName(panel),
-          place: chosen.value,
-          patch,
-          ...(shall === undefined ? {} : { shall }),
-          undone,
-        },
-      ];
+      if (loads.some((w) => w.state !== 'done')) return [];
+      const shall = this.wanted(song, panel);
+      const unit = this.stage.panels().find((p) => p.id === panel)?.unit;
+      const name = this.stage.panelName(panel);
+      const back = shall === undefined ? {} : { shall };
+      return [{ panel, name, place, play, unit, ...back, undone: loads }];
     });
   });
+
+  /** Somebody has made a panel stand as it shall. */
+  standsAgain(panel: string): void {
+    this.line.say(loadedKey(panel), STANDS_AGAIN);
+  }
 
   constructor() {
     effect((onCleanup) => {
@@ -86,16 +90,16 @@ export class LoadedByHand {
     return chosen?.value === step.place && chosen.clock > (marks[key]?.clock ?? -1);
   }
 
-  /** The place that was chosen last on a panel, where that is not what a song wants there. */
+  /** A place that was chosen on a panel and spoils what a song wants there. */
   wrong(song: string, panel: string): WalkMark | undefined {
-    const chosen = this.line.marks()[loadedKey(panel)];
-    return chosen && chosen.value !== this.wanted(song, panel) ? chosen : undefined;
+    const [evening, plan] = [this.desk.evening(), this.desk.plan()];
+    if (!evening || !plan) return undefined;
+    return loadedOver(evening, plan, this.line.marks(), numberOf(evening, song), panel);
   }
 
   private wanted(song: string, panel: string): string | undefined {
     const [evening, plan] = [this.desk.evening(), this.desk.plan()];
-    const at = evening?.songs.findIndex((s) => s.id === song) ?? -1;
-    return evening && plan ? placeOn(evening, plan, at, panel) : undefined;
+    return evening && plan ? placeOn(evening, plan, numberOf(evening, song), panel) : undefined;
   }
 
   /** Says in the walk what was heard here since the last time. */
@@ -112,5 +116,5 @@ export class LoadedByHand {
   }
 }
 
-/** Steps that are of the sound that a memory keeps. */
-const SETS: ReadonlySet<string> = new Set(['movement', 'row', 'entry', 'load']);
+const numberOf = ({ songs }: Evening, song: string): number =>
+  songs.findIndex((s) => s.id === song);

@@ -1,6 +1,6 @@
 import { Injectable } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
-import { blankPatch, instrumentSchema, type Work } from '@hurrel/core';
+import { blankPatch, instrumentSchema, unitFace, type Work } from '@hurrel/core';
 import curlewFile from '../../../../library/instruments/staithe-curlew.json';
 import { workerOver } from '../../testing/worker';
 import { MadeAhead } from './made-ahead';
@@ -97,5 +97,17 @@ describe('notes that tell most', () => {
     const heard: Sound = await made.sound(key);
     expect([heard.sampleRate, heard.channels[0]!.length]).toEqual([8000, 3]);
     expect(asked).toHaveLength(3);
+  });
+
+  it('are another for a unit whose dials come to something else', async () => {
+    const made = TestBed.inject(Tried);
+    const key = { face, patch: request('a').patch, note: 45 };
+    const points = [{ at: 0.5, value: 900, against: 'tuner' as const }];
+    const unit = unitFace(face, { calibration: { cutoff: points } });
+    void made.sound(key);
+    void made.sound({ ...key, face: unit });
+    void made.sound({ ...key, face: { ...unit } });
+    expect(await askedFor(2)).toEqual(['key 45', 'key 45']);
+    expect(asked).toHaveLength(2);
   });
 });

@@ -67,5 +67,6 @@ export class MadeAhead {
   }
 }
 
+/** What is asked, of what: two units of one instrument sound otherwise by what their controls come to. */
 const keyOf = ({ face, patch, ...asked }: Coming): string =>
-  JSON.stringify([face.id, patch, asked]);
+  JSON.stringify([face.id, face.controls.map((c) => c.bindings), patch, asked]);

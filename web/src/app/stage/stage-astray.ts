@@ -1,6 +1,6 @@
 import { ChangeDetectionStrategy, Component, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { LoadedByHand, type LoadedOver } from './loaded-by-hand';
+import { LoadedByHand } from './loaded-by-hand';
 import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 
@@ -13,18 +13,26 @@ import { TurnedByHand } from './turned-by-hand';
       <section role="status" [attr.aria-label]="one.name + ' was loaded over'">
         <p>
           <span class="quiet">{{ one.name }}</span> {{ one.place }}
-          <span class="quiet">was loaded:</span>
           @if (one.shall) {
+            <span class="quiet">was loaded:</span>
             back to <strong class="mono">{{ one.shall }}</strong>
           } @else {
-            what was set by hand is gone
+            <span class="quiet">was loaded over what stood there</span>
           }
           @if (one.undone.length > 0) {
             <button type="button" class="act small" (click)="stage.again(one.undone)">
-              {{ again(one) }}
+              Do it once more
             </button>
           } @else if (!one.shall) {
-            <a class="act small" [routerLink]="['/patch', one.patch, 'rebuild']">To its rebuild</a>
+            <a
+              class="act small"
+              [routerLink]="['/patch', one.play.patch, 'rebuild']"
+              [queryParams]="{ variation: one.play.variation, unit: one.unit }"
+              >To its rebuild</a
+            >
+            <button type="button" class="act small" (click)="loaded.standsAgain(one.panel)">
+              It stands again
+            </button>
           }
         </p>
       </section>
@@ -55,6 +63,11 @@ import { TurnedByHand } from './turned-by-hand';
     strong {
       font-size: 34px;
     }
+    .act {
+      display: inline-flex;
+      align-items: center;
+      margin-left: 14px;
+    }
     .quiet {
       color: var(--ink-2);
     }
@@ -65,9 +78,4 @@ export class StageAstray {
   protected readonly turned = inject(TurnedByHand);
   protected readonly loaded = inject(LoadedByHand);
   protected readonly stage = inject(StageDesk);
-
-  protected again({ undone, shall }: LoadedOver): string {
-    if (shall !== undefined || undone.length === 1) return 'Do it once more';
-    return `Make its ${undone.length} movements again`;
-  }
 }

@@ -3,27 +3,19 @@ import { type ListeningPlace, listeningPlaces, type OpenWork, placeNow } from '@
 import type { SoundRequest } from './messages';
 import { StageDesk } from './stage-desk';
 
+/** A place, and what is heard there. */
+interface Place {
+  place: ListeningPlace;
+  sound: SoundRequest;
+}
+
 /** Where one listens in a changeover: what the patch says one should hear with its panel as far as it is built. */
 @Injectable()
 export class StagePlaces {
   private readonly stage = inject(StageDesk);
 
-  /** Of this break, panel by panel: a tick changes nothing of it. */
-  private readonly here = computed(() => {
-    const [at, song] = [this.stage.at(), this.stage.song()];
-    const work = this.stage.planned(at).filter((w) => w.song === song?.id);
-    const panels = new Set(work.map((w) => w.panel));
-    return new Map(
-      [...panels].map((panel) => [
-        panel,
-        this.placesOf(
-          song?.id ?? '',
-          panel,
-          work.filter((w) => w.panel === panel),
-        ),
-      ]),
-    );
-  });
+  /** Of this break: a tick changes nothing of it. */
+  private readonly here = computed(() => this.placesIn(this.stage.at()));
 
   /** The place behind what was done last, as a sound; undefined elsewhere. */
   readonly now = computed((): (ListeningPlace & { sound: SoundRequest }) | undefined => {
@@ -45,22 +37,30 @@ export class StagePlaces {
 
   /** What will be heard at the places of a break on this person's panels. */
   coming(at: number): SoundRequest[] {
-    const song = this.stage.songs()[at];
-    if (!song) return [];
-    const work = this.stage.planned(at).filter((w) => w.song === song.id);
-    const [person, mine] = [this.stage.person(), new Set<string>()];
-    for (const w of work) if (person === '' || w.person === person) mine.add(w.panel);
-    return [...mine].flatMap((panel) => {
-      const here = work.filter((w) => w.panel === panel);
-      return this.placesOf(song.id, panel, here).map((p) => p.sound);
-    });
+    const mine = new Set(this.stage.planned(at, this.stage.person()).map((w) => w.panel));
+    return [...this.placesIn(at)].flatMap(([panel, all]) =>
+      mine.has(panel) ? all.map((p) => p.sound) : [],
+    );
   }
 
-  private placesOf(
-    song: string,
-    panel: string,
-    work: readonly OpenWork[],
-  ): { place: ListeningPlace; sound: SoundRequest }[] {
+  /** Of a break, panel by panel, whoever moves it. */
+  private placesIn(at: number): ReadonlyMap<string, Place[]> {
+    const song = this.stage.songs()[at]?.id ?? '';
+    const work = this.stage.planned(at).filter((w) => w.song === song);
+    const panels = [...new Set(work.map((w) => w.panel))];
+    return new Map(
+      panels.map((panel) => [
+        panel,
+        this.placesOf(
+          song,
+          panel,
+          work.filter((w) => w.panel === panel),
+        ),
+      ]),
+    );
+  }
+
+  private placesOf(song: string, panel: string, work: readonly OpenWork[]): Place[] {
     const goal = this.stage.goal(song, panel);
     // Places to listen tell of the patch itself: a variation sounds otherwise.
     if (!goal || goal.play.variation !== undefined) return [];
