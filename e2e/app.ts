@@ -175,16 +175,40 @@ export async function tapSound(page: Page): Promise<void> {
     // A stroke may be over before anybody asks: two thirds of a second are looked through, five times a second.
     setInterval(() => (most = Math.max(most, peak(32768))), 200);
     Object.assign(window, {
-      heardPeak: () => peak(4096),
-      heardMost: () => Math.max(most, peak(32768)),
+      heard: () => ({
+        now: peak(4096),
+        most: (most = Math.max(most, peak(32768))),
+        from: analyser
+          ? `${analyser.context.state}, at ${analyser.context.currentTime} s`
+          : 'nothing was connected',
+      }),
     });
   });
 }
 
-/** Highest level that ever left the page, 0..1: for sounds that are soon over. */
-export const heardMost = (page: Page): Promise<number> =>
-  page.evaluate(() => (window as unknown as { heardMost: () => number }).heardMost());
+/** What left the page, 0..1: in the last 85 ms, and ever; where from, for whoever asks why it is silent. */
+interface Heard {
+  now: number;
+  most: number;
+  from: string;
+}
+const heard = (page: Page): Promise<Heard> =>
+  page.evaluate(() => (window as unknown as { heard: () => Heard }).heard());
 
-/** Highest level of the last 85 ms that left the page, 0..1. */
-export const heardPeak = (page: Page): Promise<number> =>
-  page.evaluate(() => (window as unknown as { heardPeak: () => number }).heardPeak());
+/** Waits for a level; what stood there instead is told with the state of the sound. */
+const waitFor = (page: Page, what: string, is: (of: Heard) => boolean): Promise<void> =>
+  expect
+    .poll(async () => {
+      const it = await heard(page);
+      return is(it) ? what : `now ${it.now}, most ${it.most}, ${it.from}`;
+    })
+    .toBe(what);
+
+/** Sound leaves the page just now. */
+export const sounds = (page: Page, least: number): Promise<void> =>
+  waitFor(page, `sounds, over ${least}`, (it) => it.now > least);
+/** Sound has left the page since it was opened: for strokes that are soon over. */
+export const sounded = (page: Page, least: number): Promise<void> =>
+  waitFor(page, `sounded, over ${least}`, (it) => it.most > least);
+export const isSilent = (page: Page): Promise<void> =>
+  waitFor(page, 'silent', (it) => it.now < 0.001);

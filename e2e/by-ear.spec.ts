@@ -1,5 +1,5 @@
 import { instrumentSchema } from '../core/src/instrument';
-import { control, expect, heardPeak, tapSound, test } from './app';
+import { control, expect, sounds, tapSound, test } from './app';
 import { sineWav } from './sine-wav';
 
 test('what is described is tried by ear, beside a recording, and its tapers are measured', async ({
@@ -20,7 +20,7 @@ test('what is described is tried by ear, beside a recording, and its tapers are 
   await page.getByRole('button', { name: 'Again', exact: true }).click();
   await control(page, 'filter-cutoff').focus();
   await page.keyboard.press('Space');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   // Turned while it plays: nothing is recorded of it.
   await page.keyboard.press('ArrowDown');
   await expect(control(page, 'filter-cutoff')).not.toHaveAttribute('aria-valuetext', /^10\b/);

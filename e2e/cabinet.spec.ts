@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, heardPeak, tapSound, test } from './app';
+import { expect, sounds, tapSound, test } from './app';
 
 const WORDS = `Keyboard: module
 glide 0..10
@@ -90,7 +90,7 @@ test('a cabinet is described by its modules, given circuits, cabled and heard', 
   await page.goto(`/patch/${patch}/chart`);
   await expect(page.locator('g[hurCable]')).toHaveCount(5);
   await page.keyboard.press('Space');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   expect(errors).toEqual([]);
 });
 

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { control, expect, heardPeak, tapSound, test } from './app';
+import { control, expect, sounds, tapSound, test } from './app';
 
 const port = (page: Page, name: string, side: 'inputs' | 'outputs') =>
   page.locator(`[data-port="${name}"][data-side="${side}"] circle`);
@@ -88,6 +88,6 @@ test('a circuit is put together by hand, module by module, and is heard', async 
   await page.keyboard.type('6');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Space');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   expect(errors).toEqual([]);
 });

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { control, expect, heardPeak, tapSound, test } from './app';
+import { control, expect, sounds, tapSound, test } from './app';
 
 /** The panel of docs/describing.md, as it stands there. */
 const walk = readFileSync('docs/describing.md', 'utf8');
@@ -76,7 +76,7 @@ test('an instrument is typed from a list, and its first patch is recorded and re
     await page.keyboard.press('Enter');
   }
   await page.keyboard.press('Space');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await expect(page.locator('hur-strip .told')).toContainText('V peak');
   await page.keyboard.press('Space');
   expect(errors).toEqual([]);

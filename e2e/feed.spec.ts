@@ -1,4 +1,4 @@
-import { expect, heardMost, openChart, tapSound, test } from './app';
+import { expect, openChart, sounded, tapSound, test } from './app';
 import { sineWav } from './sine-wav';
 
 test('a recording is fed into a jack, heard, shown on the panel, and part of the rebuild', async ({
@@ -30,7 +30,7 @@ test('a recording is fed into a jack, heard, shown on the panel, and part of the
   );
   await expect(page.getByText('is fed into')).toContainText('hum of the quay');
   await page.getByRole('button', { name: /^Play/ }).click();
-  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.001);
+  await sounded(page, 0.001);
 
   await page.goto(`/patch/${id}/rebuild?from=start`);
   await expect(page.locator('main')).toContainText('Plug a player into the jack ext');

@@ -2,12 +2,12 @@ import type { Page } from '@playwright/test';
 import {
   control,
   expect,
-  heardMost,
-  heardPeak,
   openChart,
   pickPatch,
   saved,
   saveState,
+  sounded,
+  sounds,
   tapSound,
   test,
 } from './app';
@@ -127,7 +127,7 @@ test('the path shows shapes and lets one layer be heard alone', async ({ page, a
   await expect(page.locator('[data-node="vca-1-a"]')).not.toHaveClass(/dim/);
   await expect(page.locator('[data-node="keys"]')).toHaveClass(/dim/);
   await page.getByRole('button', { name: 'Hear Bank 2 a alone' }).click();
-  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.001);
+  await sounded(page, 0.001);
   await page.getByRole('button', { name: 'Stop' }).click();
 
   await page.locator('[data-node="ladder-1-f"]').press('Enter');
@@ -241,7 +241,7 @@ test('a wheel’s ends are told, drawn and heard', async ({ page, api }) => {
   await expect(travel.locator('path.level')).toHaveAttribute('d', /^M.*L/);
   await expect(travel.getByLabel('down')).toHaveValue('dark wood, for the verse');
   await travel.getByRole('button', { name: 'hear' }).nth(1).click();
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.001);
+  await sounds(page, 0.001);
 });
 
 test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on it', async ({

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { type Api, expect, heardMost, tapSound, test } from './app';
+import { type Api, expect, sounded, tapSound, test } from './app';
 
 type Marks = Record<string, { value: string; person?: string; seconds?: number; kind?: string }>;
 
@@ -149,7 +149,7 @@ test('a place to listen comes behind its movements, and is heard with no network
   await expect(place).toContainText('You should hear:');
   await page.keyboard.press('h');
   await expect(place.getByRole('button', { name: 'Stop' })).toBeVisible();
-  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.01);
+  await sounded(page, 0.01);
   await tick(page);
   await expect(place).toHaveCount(0);
   await page.context().setOffline(false);
@@ -168,7 +168,7 @@ test('the break is checked by one key, what sounds wrong is led back, and the pa
   await expect(page.locator('.play strong')).toHaveText(/^[A-G][#♭b]?\d$/);
   await expect(page.getByText(/It tells of \d+ of \d+ movements/)).toBeVisible();
   await page.getByRole('button', { name: 'Hear how it should sound' }).click();
-  await expect.poll(() => heardMost(page)).toBeGreaterThan(0.01);
+  await sounded(page, 0.01);
   await page.keyboard.press('w');
   await expect(page.getByText('Look here first')).toBeVisible();
   await expect(page.locator('hur-stage-check li')).toHaveCount(3);

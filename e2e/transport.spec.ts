@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { control, expect, heardPeak, openChart, tapSound, test } from './app';
+import { control, expect, isSilent, openChart, sounds, tapSound, test } from './app';
 
 const bar = (page: Page) => page.getByRole('toolbar', { name: 'Transport' });
 const room = (page: Page, name: string) =>
@@ -16,19 +16,19 @@ test('a pattern runs on from room to room, and what is turned there is heard', a
   await expect(bar(page)).toContainText(/bar 1\.[2-4]/);
   await room(page, 'Chart');
   await expect(bar(page)).toContainText(/bar [2-9]/);
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await control(page, 'level').press('Home');
-  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await isSilent(page);
   await expect(bar(page).getByRole('button', { name: /^Stop/ })).toBeVisible();
   await page.keyboard.press('ControlOrMeta+z');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   // Without a patch on the page it goes on as well, and says whose it is.
   await page.getByRole('link', { name: 'Library' }).click();
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
   await expect(bar(page).getByRole('link', { name: 'Eel Run line' })).toBeVisible();
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await bar(page).getByRole('button', { name: /^Stop/ }).click();
-  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await isSilent(page);
 });
 
 test('another patch that is opened is gone over to at the bar, at once when wished', async ({
@@ -39,19 +39,19 @@ test('another patch that is opened is gone over to at the bar, at once when wish
   await openChart(page, await api.idOf('Ropewalk under'));
   await bar(page).getByRole('button', { name: 'Again' }).click();
   await page.keyboard.press('Space');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('link', { name: /Winch Room bass/ }).click();
   await expect(bar(page)).toContainText('Winch Room bass at the bar');
   await expect(bar(page)).not.toContainText('at the bar');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await page.getByRole('link', { name: 'Library' }).click();
   await page.getByRole('link', { name: /Ropewalk under/ }).click();
   await bar(page).getByRole('button', { name: 'Now' }).click();
   await expect(bar(page)).not.toContainText('at the bar');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await bar(page).getByRole('button', { name: 'All off' }).click();
-  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await isSilent(page);
 });
 
 test('latched keys hold on in every room, and the tuner goes on reading them', async ({
@@ -64,14 +64,14 @@ test('latched keys hold on in every room, and the tuner goes on reading them', a
   await bar(page).getByRole('button', { name: 'Tuner' }).click();
   await page.keyboard.press('F2');
   await page.keyboard.press('a');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await expect(bar(page).getByRole('button', { name: /^Tuner/ })).toHaveText(/[A-G]#?\d/);
   await room(page, 'Path');
   await expect(page.getByRole('heading', { name: /path/i }).first()).toBeAttached();
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.005);
+  await sounds(page, 0.005);
   await expect(bar(page).getByRole('button', { name: /^Tuner/ })).toHaveText(/[A-G]#?\d/);
   await page.keyboard.press('a');
-  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await isSilent(page);
 });
 
 test('chords lead an arpeggio that runs, when they are to', async ({ page, api }) => {
@@ -87,7 +87,7 @@ test('chords lead an arpeggio that runs, when they are to', async ({ page, api }
     .getByRole('button', { name: /C minor$/ });
   await chord.press('Enter');
   await room(page, 'Chart');
-  await expect.poll(() => heardPeak(page)).toBeGreaterThan(0.002);
+  await sounds(page, 0.002);
   await bar(page).getByRole('button', { name: 'All off' }).click();
-  await expect.poll(() => heardPeak(page)).toBeLessThan(0.001);
+  await isSilent(page);
 });

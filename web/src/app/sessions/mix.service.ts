@@ -1,6 +1,7 @@
-import { Injectable, type OnDestroy, signal } from '@angular/core';
+import { inject, Injectable, type OnDestroy, signal } from '@angular/core';
 import { proxy } from 'comlink';
 import { RecordingPlayer } from '../sound/recording-player';
+import { ToastService } from '../ui/toasts';
 import { ask } from '../workers/ask';
 import type { MixRequest, MixWorker } from './messages';
 import { startWorker } from '../workers/start';
@@ -10,7 +11,8 @@ import { startWorker } from '../workers/start';
 export class MixService implements OnDestroy {
   /** Share that is rendered; null while nothing is. */
   readonly progress = signal<number | null>(null);
-  private readonly player = new RecordingPlayer();
+  private readonly toasts = inject(ToastService);
+  private readonly player = new RecordingPlayer((why) => this.toasts.show(why));
   readonly playing = this.player.playing;
   /** Seconds into what plays. */
   readonly at = this.player.at;

@@ -1,6 +1,19 @@
 import { signal } from '@angular/core';
 
-/** Plays what has been rendered or recorded, one at a time, to its end. */
+/** Milliseconds in which a machine's sound begins to run; longer, and it is opened anew, then given up. */
+const BEGINS_WITHIN = 2000;
+const LOOK_EVERY = 60;
+
+const SILENT = 'This machine lets no sound out: look at what it plays to, then try again.';
+
+/** What is played: channels of the same length, at their rate, this loud. */
+interface Recording {
+  channels: readonly Float32Array[];
+  sampleRate: number;
+  gain: number;
+}
+
+/** Plays what has been rendered or recorded, one at a time, to its end; says so where nothing comes out. */
 export class RecordingPlayer {
   readonly playing = signal(false);
   /** Seconds into what plays. */
@@ -10,8 +23,17 @@ export class RecordingPlayer {
   private source: AudioBufferSourceNode | null = null;
   private timer: ReturnType<typeof setInterval> | undefined;
 
+  /** @param silent told why nothing is heard */
+  constructor(private readonly silent: (why: string) => void) {}
+
   /** @param channels one, or two of the same length */
   play(channels: readonly Float32Array[], sampleRate: number, gain: number): void {
+    const recording = { channels, sampleRate, gain };
+    this.begin(recording, () => this.begin(recording, () => this.silent(SILENT)));
+  }
+
+  /** @param standsStill what is done where the machine's sound does not begin to run; it is let go before */
+  private begin({ channels, sampleRate, gain }: Recording, standsStill: () => void): void {
     this.stop();
     const [first] = channels;
     if (!first) return;
@@ -27,7 +49,14 @@ export class RecordingPlayer {
     source.onended = () => this.stop();
     this.source = source;
     this.playing.set(true);
-    this.timer = setInterval(() => this.at.set(context.currentTime - began), 60);
+    let waited = 0;
+    this.timer = setInterval(() => {
+      const at = context.currentTime - began;
+      this.at.set(at);
+      if (at > 0 || (waited += LOOK_EVERY) < BEGINS_WITHIN) return;
+      this.close();
+      standsStill();
+    }, LOOK_EVERY);
   }
 
   stop(): void {

@@ -2,13 +2,15 @@ import { DestroyRef, inject, Injectable, signal } from '@angular/core';
 import { peakOf } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
 import { RecordingPlayer } from '../sound/recording-player';
+import { ToastService } from '../ui/toasts';
 import type { Sound } from './messages';
 
 /** Plays what was rendered for the stage, one sound at a time: nothing has to keep up. */
 @Injectable()
 export class StageSound {
   private readonly live = inject(LiveService);
-  private readonly player = new RecordingPlayer();
+  private readonly toasts = inject(ToastService);
+  private readonly player = new RecordingPlayer((why) => this.toasts.show(why));
   private readonly of = signal('');
 
   constructor() {
