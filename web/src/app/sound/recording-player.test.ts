@@ -17,7 +17,7 @@ class Machine {
   get currentTime(): number {
     return this.runs ? (Date.now() - this.began) / 1000 : 0;
   }
-  async resume(): Promise<void> {}
+  resume = async () => undefined;
   async close(): Promise<void> {
     this.closed = true;
   }
