@@ -1,7 +1,33 @@
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
 
-/** The server and its worker, and the command for backups; packages with native parts or files of their own stay outside. */
+/** What TypeORM asks for only where another kind of database is meant. */
+const OTHER_DATABASES = [
+  '@google-cloud/spanner',
+  '@sap/hana-client',
+  '@sap/hana-client/*',
+  'hdb-pool',
+  'ioredis',
+  'mongodb',
+  'mssql',
+  'mysql',
+  'mysql2',
+  'oracledb',
+  'pg',
+  'pg-native',
+  'pg-query-stream',
+  'react-native-sqlite-storage',
+  'redis',
+  'sql.js',
+  'sqlite3',
+  'ts-node',
+  'typeorm-aurora-data-api-driver',
+];
+
+/**
+ * The server and its worker, and the command for backups, each one file: a start reads no thousand others, and takes half the
+ * time. Packages with native parts or files of their own stay outside.
+ */
 export const serverOptions = {
   entryPoints: {
     main: 'server/src/main.ts',
@@ -13,26 +39,15 @@ export const serverOptions = {
   platform: 'node',
   target: 'node20',
   format: 'esm',
+  minifyWhitespace: true,
   sourcemap: true,
   logLevel: 'warning',
   alias: { '@hurrel/core': './core/src/index.ts' },
-  external: [
-    'yauzl',
-    'yazl',
-    'typeorm',
-    'better-sqlite3',
-    'pdfkit',
-    'sharp',
-    'piscina',
-    'hono',
-    'hono/*',
-    '@hono/*',
-    'zod',
-    'async-mutex',
-    'mkcert',
-    'qrcode',
-    '@fontsource/*',
-  ],
+  external: ['better-sqlite3', 'pdfkit', 'sharp', 'piscina', '@fontsource/*', ...OTHER_DATABASES],
+  // Packages written for CommonJS ask for Node's own modules.
+  banner: {
+    js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);",
+  },
 };
 
 export const buildServer = (outdir = serverOptions.outdir) => build({ ...serverOptions, outdir });
