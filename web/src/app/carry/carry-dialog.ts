@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap';
+import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { type CarryAnswers, isUnanswered } from '@hurrel/core';
 import { type CarriedPatch, CarryService, type Read } from './carry.service';
 import { type Told, toldOf } from './told';

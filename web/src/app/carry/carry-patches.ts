@@ -1,5 +1,5 @@
 import { inject } from '@angular/core';
-import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { ToastService } from '../ui/toasts';
 import { type CarriedPatch, CarryService, type Read } from './carry.service';
 

@@ -10,7 +10,10 @@ import {
   viewChildren,
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
-import { NgbTypeahead, type NgbTypeaheadSelectItemEvent } from '@ng-bootstrap/ng-bootstrap';
+import {
+  NgbTypeahead,
+  type NgbTypeaheadSelectItemEvent,
+} from '@ng-bootstrap/ng-bootstrap/typeahead';
 import {
   type Cable,
   cableSignal,

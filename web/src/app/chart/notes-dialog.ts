@@ -1,5 +1,5 @@
 import { inject, Injectable } from '@angular/core';
-import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import type { Setting } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';

@@ -1,6 +1,6 @@
 import { useShortcuts } from '../keys/shortcuts';
 import { computed, DestroyRef, effect, inject, type Signal, untracked } from '@angular/core';
-import { NgbModal } from '@ng-bootstrap/ng-bootstrap';
+import { NgbModal } from '@ng-bootstrap/ng-bootstrap/modal';
 import { Store } from '@ngrx/store';
 import { format } from 'date-fns';
 import type { DocumentSides, DocumentState, SaveState } from './document';

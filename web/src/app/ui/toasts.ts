@@ -1,4 +1,4 @@
-import { NgbToast } from '@ng-bootstrap/ng-bootstrap';
+import { NgbToast } from '@ng-bootstrap/ng-bootstrap/toast';
 import { ChangeDetectionStrategy, Component, inject, Injectable, signal } from '@angular/core';
 
 export interface Toast {
