@@ -3,6 +3,7 @@ import { utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildAudio } from './build-audio.mjs';
 import { buildServer } from './build-server.mjs';
+import { joinChunks } from './join-chunks.mjs';
 import { fail, root, run, unchecked } from './lib.mjs';
 import { noSchemasInWorkers } from './no-schemas.mjs';
 import { precompress } from './precompress.mjs';
@@ -17,6 +18,7 @@ try {
   });
   if (code !== 0) throw new Error('The interface could not be built.');
   noSchemasInWorkers(join(root, 'web/dist/browser'));
+  await joinChunks('web/dist/browser', 'web/ngsw-config.json');
   if (process.env.NG_BUILD_TYPE_CHECK === '0') writeFileSync(unchecked, '');
   precompress(join(root, 'web/dist/browser'));
   // Both are as new as the later one: sources are compared with the older.

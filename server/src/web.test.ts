@@ -12,6 +12,8 @@ describe('the built interface', () => {
     writeFileSync(join(folder, 'index.html'), '<h1>Hurrel</h1>');
     writeFileSync(join(folder, 'main-ABCD1234.js'), 'plain');
     writeFileSync(join(folder, 'main-ABCD1234.js.gz'), gzipSync('small'));
+    writeFileSync(join(folder, 'chunk-1a2bcdef.js'), 'joined');
+    writeFileSync(join(folder, 'live-practice.js'), 'no hash');
     writeFileSync(join(folder, 'ngsw.json'), '{}');
     serveWeb(app, folder);
   });
@@ -33,6 +35,8 @@ describe('the built interface', () => {
   it('keeps names with a hash for good, and asks again for all others', async () => {
     const kept = async (path: string) => (await app.request(path)).headers.get('cache-control');
     expect(await kept('/main-ABCD1234.js')).toContain('immutable');
+    expect(await kept('/chunk-1a2bcdef.js')).toContain('immutable');
+    expect(await kept('/live-practice.js')).toBe('no-cache');
     expect(await kept('/ngsw.json')).toBe('no-cache');
     expect(await kept('/')).toBe('no-cache');
   });
