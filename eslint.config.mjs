@@ -1,4 +1,6 @@
-import angular from 'angular-eslint';
+import angular from '@angular-eslint/eslint-plugin';
+import template from '@angular-eslint/eslint-plugin-template';
+import templateParser from '@angular-eslint/template-parser';
 import prettier from 'eslint-config-prettier';
 import tseslint from 'typescript-eslint';
 
@@ -94,9 +96,10 @@ export default tseslint.config(
   },
   {
     files: ['web/src/**/*.ts'],
-    extends: [...angular.configs.tsRecommended],
-    processor: angular.processInlineTemplates,
+    plugins: { '@angular-eslint': angular },
+    processor: template.processors['extract-inline-html'],
     rules: {
+      ...angular.configs.recommended.rules,
       '@angular-eslint/component-selector': 'off',
       '@angular-eslint/directive-selector': 'off',
       'no-restricted-imports': [
@@ -121,7 +124,12 @@ export default tseslint.config(
   },
   {
     files: ['web/src/**/*.html'],
-    extends: [...angular.configs.templateRecommended, ...angular.configs.templateAccessibility],
+    languageOptions: { parser: templateParser },
+    plugins: { '@angular-eslint/template': template },
+    rules: {
+      ...template.configs.recommended.rules,
+      ...template.configs.accessibility.rules,
+    },
   },
   {
     files: ['**/*.mjs'],

@@ -12,7 +12,7 @@ process.chdir(root);
 try {
   await buildServer();
   await buildAudio();
-  const code = await run('npx', ['--no-install', 'ng', 'build'], {
+  const code = await run('npx', ['--no-install', 'architect', 'web:build'], {
     cwd: join(root, 'web'),
     env: { NG_CLI_ANALYTICS: 'false', npm_config_loglevel: 'error' },
   });

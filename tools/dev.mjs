@@ -21,14 +21,10 @@ const restart = {
 };
 const audio = await context(audioOptions);
 await audio.watch();
-const web = spawn(
-  'npx',
-  ['--no-install', 'ng', 'build', '--watch', '--configuration', 'development'],
-  {
-    cwd: join(root, 'web'),
-    stdio: 'inherit',
-  },
-);
+const web = spawn('npx', ['--no-install', 'architect', 'web:build:development', '--watch'], {
+  cwd: join(root, 'web'),
+  stdio: 'inherit',
+});
 const watching = await context({ ...serverOptions, plugins: [restart] });
 await watching.watch();
 process.on('SIGINT', async () => {
