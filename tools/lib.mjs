@@ -139,7 +139,7 @@ export const isBuiltAndChecked = () => isBuilt() && !existsSync(unchecked);
 
 /**
  * Builds when any source is newer than the build.
- * @param firstUnchecked a first build is made without checking types, a third sooner: nobody has changed anything yet
+ * @param firstUnchecked a first build is made without checking types, in half the time: nobody has changed anything yet
  */
 export async function ensureBuilt({ firstUnchecked = false } = {}) {
   if (isBuilt()) return;
