@@ -134,7 +134,10 @@ test('a tuner reads what sounds, and what it found is kept as a place to listen'
   page,
   api,
 }) => {
-  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/listen`);
+  // A copy: what is kept with it would be met on stage.
+  const patchId = await api.idOf('Winch Room bass');
+  const { id } = await api.post('/patches', { from: 'patch', patchId, name: 'Tuned bass' });
+  await page.goto(`/patch/${id}/listen`);
   const tuner = page.locator('hur-tuner');
   await tuner.getByRole('button', { name: 'Listen' }).click();
   await page.keyboard.press('F2');
@@ -143,4 +146,11 @@ test('a tuner reads what sounds, and what it found is kept as a place to listen'
   await expect(tuner.getByRole('status')).toContainText('semitones from the key held');
   await tuner.getByRole('button', { name: 'Record it' }).click();
   await expect(page.locator('hur-toasts')).toContainText('Kept as a place to listen');
+  // Where it is first heard in a rebuild: oscillators alone pass no mixer that is down.
+  const places = async () =>
+    (await api.get<{ patch: { checkpoints: { after: string }[] } }>(`/patches/${id}`)).patch
+      .checkpoints;
+  await expect
+    .poll(async () => (await places()).map((p) => p.after))
+    .toEqual(['mix', 'env2', 'mix']);
 });

@@ -8,6 +8,15 @@ export const sectionsInOrder = (instrument: Instrument): Section[] =>
     .sort((a, b) => stages.indexOf(a.section.stage) - stages.indexOf(b.section.stage) || a.i - b.i)
     .map((entry) => entry.section);
 
+/**
+ * The section behind which a pitch is first heard while a panel is set: the last of the oscillators and the mixers, as levels that
+ * are still down let none through; the first of all where there are none.
+ */
+export const pitchHeardAfter = (instrument: Instrument): Section | undefined => {
+  const sections = sectionsInOrder(instrument);
+  return sections.findLast((s) => s.stage === 'oscillators' || s.stage === 'mixer') ?? sections[0];
+};
+
 /** Controls in working order: by section, inside a section as the instrument describes them. */
 export function inWorkingOrder(instrument: Instrument): Control[] {
   const rank = new Map(sectionsInOrder(instrument).map((s, i) => [s.id, i]));

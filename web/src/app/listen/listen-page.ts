@@ -14,7 +14,7 @@ import {
   type Instrument,
   levelCaution,
   type Patch,
-  sectionsInOrder,
+  pitchHeardAfter,
 } from '@hurrel/core';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
@@ -103,8 +103,7 @@ export class ListenPage {
   protected recordPitch({ note, hear }: { note: number; hear: string }): void {
     const [instrument, present] = [this.instrument(), this.state().present];
     if (!instrument || !present) return;
-    const sections = sectionsInOrder(instrument);
-    const after = (sections.find((s) => s.stage === 'oscillators') ?? sections[0]!).id;
+    const after = pitchHeardAfter(instrument)!.id;
     const checkpoints = [...present.checkpoints, { after, note, hear }];
     this.store.dispatch(PatchActions.change({ changes: { checkpoints } }));
     this.toasts.show(`Kept as a place to listen: ${hear}.`);

@@ -6,9 +6,10 @@ import {
   inject,
   signal,
 } from '@angular/core';
-import { midiToNote } from '@hurrel/core';
+import { midiToNote, peakOf } from '@hurrel/core';
 import { useShortcuts } from '../keys/shortcuts';
 import { MadeAhead } from './made-ahead';
+import type { Sound } from './messages';
 import { StagePlaces } from './stage-places';
 import { StageSound } from './stage-sound';
 
@@ -24,8 +25,8 @@ import { StageSound } from './stage-sound';
         </p>
         <p class="hear">
           You should hear: {{ place.checkpoint.hear }}
-          @if (error()) {
-            <span class="error">{{ error() }}</span>
+          @if (told()) {
+            <span class="error">{{ told() }}</span>
           }
         </p>
         <button type="button" class="act small" (click)="hear()">
@@ -41,14 +42,15 @@ export class StageListen {
   protected readonly places = inject(StagePlaces);
   private readonly made = inject(MadeAhead);
   private readonly sound = inject(StageSound);
-  protected readonly error = signal('');
+  /** Why nothing is heard. */
+  protected readonly told = signal('');
   protected readonly playing = computed(() => this.sound.playing(PLACE));
   protected readonly name = midiToNote;
 
   constructor() {
     effect(() => {
       this.places.now();
-      this.error.set('');
+      this.told.set('');
     });
     useShortcuts('On stage', [
       {
@@ -64,11 +66,17 @@ export class StageListen {
     const place = this.places.now();
     if (!place) return;
     this.made.sound(place.sound).then(
-      (sound) => this.sound.toggle(PLACE, sound),
-      (error: Error) => this.error.set(error.message),
+      (sound) => {
+        if (isSilent(sound)) this.told.set('Nothing sounds yet, as far as it is built.');
+        else this.sound.toggle(PLACE, sound);
+      },
+      (error: Error) => this.told.set(error.message),
     );
   }
 }
+
+/** Nothing of it is louder than 60 dB under full scale. */
+const isSilent = ({ channels }: Sound): boolean => channels.every((c) => peakOf(c) < 0.001);
 
 /** What the sound of a place goes by. */
 const PLACE = 'place';
