@@ -91,7 +91,7 @@ function onStage(parted = steps.length, variation?: string) {
         useValue: {
           sound: (request: SoundRequest) => {
             asked.push(request);
-            return Promise.resolve({ channels: [], sampleRate: 1 });
+            return Promise.resolve({ channels: [new Float32Array([0.5])], sampleRate: 1 });
           },
         },
       },
