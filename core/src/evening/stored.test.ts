@@ -117,6 +117,8 @@ describe('sounds that are stored before the evening', () => {
       }),
       { minLength: 1, maxLength: 6 },
     );
+    // Here it matters, whatever is drawn: the arp’s break is too short.
+    const short = ['pad', 'arp', 'call'].map((patch, i) => ({ patch, pause: [600, 10, 600][i]! }));
     let mattered = 0;
     fc.assert(
       fc.property(playing, fc.integer({ min: 1, max: 2 }), (songs, count) => {
@@ -139,7 +141,7 @@ describe('sounds that are stored before the evening', () => {
         expect(plan.seconds).toBeCloseTo(Math.min(...equal.map((one) => one.seconds)), 6);
         if (lackingOf(planEvening(set, all, 'stored')) > lackingOf(plan) + 1) mattered++;
       }),
-      { numRuns: runs(40, 400) },
+      { numRuns: runs(40, 400), examples: [[short, 1]] },
     );
     expect(mattered).toBeGreaterThan(0);
   });

@@ -31,14 +31,17 @@ const paramsOf = (spec: ModuleSpec): fc.Arbitrary<Params> =>
     ),
   );
 
-const arrangement = fc.constantFrom(...kinds.filter((k) => k !== 'output')).chain((kind) =>
+const arrangementOf = (kind: ModuleKind) =>
   fc.record({
     kind: fc.constant(kind),
     params: paramsOf(moduleSpec(kind)),
     fed: fc.subarray(Object.keys(moduleSpec(kind).inputs)),
     notes: fc.constantFrom<ReturnType<typeof held>[]>([], [held(57, 0.02, 0, 90)]),
-  }),
-);
+  });
+
+const arrangement = fc
+  .constantFrom(...kinds.filter((k) => k !== 'output'))
+  .chain((kind) => arrangementOf(kind));
 
 /** The module with a square that begins at once at the inputs that are fed, and with another wave at one of them. */
 function bench(kind: ModuleKind, params: Params, fed: readonly string[], other?: string): Graph {
@@ -83,28 +86,27 @@ describe('what the catalogue says of a kind', () => {
     );
   });
 
-  it('is true of inputs that are said not to matter', () => {
-    let tried = 0;
+  const closing = kinds.filter((kind) => moduleSpec(kind).closes);
+  it.each(closing)('is true of inputs of %s that are said not to matter', (kind) => {
     fc.assert(
-      fc.property(arrangement, ({ kind, params, fed, notes }) => {
+      fc.property(arrangementOf(kind), ({ params, fed, notes }) => {
         const graph = bench(kind, params, fed);
+        const node = graph.nodes.find((n) => n.id === 'm')!;
         const bounds = boundsOf(graph, notes);
-        for (const port of fed) {
-          const closed = closedAt(
-            graph.nodes.find((n) => n.id === 'm')!,
-            port,
-            bounds,
-          );
-          if (!closed) continue;
-          tried++;
+        const closed = fed.flatMap((port) => {
+          const closing = closedAt(node, port, bounds);
+          return closing ? [{ port, why: closing.why }] : [];
+        });
+        // Drawn anew until so many have one that is closed: none passes for want of any.
+        fc.pre(closed.length > 0);
+        const before = heard(graph, 'out', notes);
+        for (const { port, why } of closed) {
           const other = bench(kind, params, fed, port);
-          const before = heard(graph, 'out', notes);
           const moved = heard(other, 'out', notes).findIndex((v, i) => v !== before[i]);
-          if (moved >= 0) throw new Error(`${port} ${closed.why}, and moves sample ${moved}`);
+          if (moved >= 0) throw new Error(`${port} ${why}, and moves sample ${moved}`);
         }
       }),
-      { numRuns: runs(400, 8000) },
+      { numRuns: runs(10, 200) },
     );
-    expect(tried).toBeGreaterThan(20);
   });
 });
