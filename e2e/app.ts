@@ -12,6 +12,7 @@ import {
   test as base,
 } from '@playwright/test';
 import { ServerProcess } from '../server/src/testing/process';
+import { AsItCame } from './as-it-came';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -72,6 +73,23 @@ export class Api {
     return items.find((p) => p.name === name)!.id;
   }
 
+  /** A copy of a patch that came with Hurrel, for a test that changes it: others find it as it came. @returns its id */
+  async copyOf(name: string): Promise<string> {
+    const patchId = await this.idOf(name);
+    return (await this.post('/patches', { from: 'patch', patchId, name: `${name}, tried` })).id;
+  }
+
+  /** The same of a session or a set. @returns its id */
+  async copyOfWhole<K extends 'session' | 'evening'>(
+    kind: K,
+    name: string,
+    as: string,
+  ): Promise<string> {
+    const { items } = await this.get<{ items: Record<K, { name: string }>[] }>(`/${kind}s`);
+    const found = items.find((item) => item[kind].name === name)!;
+    return (await this.post(`/${kind}s`, { ...found[kind], name: as })).id;
+  }
+
   async create(from: 'start' | 'init' | 'nothing', name: string): Promise<Stored> {
     const answer = await this.request.post(`${this.url}/api/v1/patches`, {
       data: { from, name, instrument: 'oxbow-sluice', role: 'bass' },
@@ -99,7 +117,10 @@ export class Api {
 }
 
 /** The application over a fresh library, one for each worker. */
-export const test = base.extend<{ api: Api; errors: string[] }, { server: Server }>({
+export const test = base.extend<
+  { api: Api; errors: string[]; leavesItAsItCame: void },
+  { server: Server; library: AsItCame }
+>({
   server: [
     // Playwright wants its first argument destructured.
 
@@ -112,6 +133,18 @@ export const test = base.extend<{ api: Api; errors: string[] }, { server: Server
       rmSync(folder, { recursive: true, force: true });
     },
     { scope: 'worker' },
+  ],
+  library: [async ({ server }, use) => use(new AsItCame(server.database)), { scope: 'worker' }],
+  /** A test that changes a patch, a session or a set takes one of its own, or a copy. */
+  leavesItAsItCame: [
+    async ({ library }, use) => {
+      await use();
+      expect(
+        library.changed(),
+        'what came with Hurrel is changed, here or by the test before',
+      ).toEqual([]);
+    },
+    { auto: true },
   ],
   baseURL: async ({ server }, use) => use(server.url),
   api: async ({ request, server }, use) => use(new Api(request, server.url)),

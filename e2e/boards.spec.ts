@@ -4,7 +4,7 @@ test('boards are kept side by side: each variation has its own, all are measured
   page,
   api,
 }) => {
-  const id = await api.idOf('Winch Room boards');
+  const id = await api.copyOf('Winch Room boards');
   await page.goto(`/patch/${id}/variations`);
   // Of the patch and its three variations, the same note each.
   const loudness = page.getByRole('row', { name: /^Loudness/ }).getByRole('cell');
@@ -40,7 +40,7 @@ test('a patch is stored in a place: it is written down, and ends the rebuild', a
   page,
   api,
 }) => {
-  const id = await api.idOf('Night Lock call');
+  const id = await api.copyOf('Night Lock call');
   await page.goto(`/patch/${id}/details`);
   const place = page.getByLabel('Stored on the instrument in');
   await place.fill('Z99');

@@ -7,7 +7,7 @@ test('a recording is fed into a jack, heard, shown on the panel, and part of the
   errors,
 }) => {
   await tapSound(page);
-  const id = await api.idOf('Fog Signal, bare filter');
+  const id = await api.copyOf('Fog Signal, bare filter');
   const before = await api.get(`/patches/${id}`);
   await page.goto(`/patch/${id}/details`);
   const card = page.getByRole('region', { name: 'Fed into the instrument' });

@@ -4,7 +4,7 @@ import { control, expect, isSilent, openChart, sounds, tapSound, test } from './
 const plots = (page: Page) => page.locator('hur-plot svg');
 
 test('a turned control is followed by the pictures', async ({ page, api, errors }) => {
-  await openChart(page, await api.idOf('Winch Room bass'));
+  await openChart(page, await api.copyOf('Winch Room bass'));
   const spectrum = plots(page).nth(1).locator('path.trace');
   await expect(spectrum).toHaveAttribute('d', /M/);
   const before = await spectrum.getAttribute('d');

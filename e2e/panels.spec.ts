@@ -51,7 +51,7 @@ test('cables are drawn, typed, noted, rested, pulled, and every step is undone',
   api,
   errors,
 }) => {
-  const id = await api.idOf('Winch Room kit, kick');
+  const id = await api.copyOf('Winch Room kit, kick');
   const cables = async () => (await api.get<{ patch: PanelPatch }>(`/patches/${id}`)).patch.cables;
   await openChart(page, id);
   await draw(page, 'j-cutoff', 'j-lfo');
@@ -97,7 +97,7 @@ test('a plug breaks a wire: it is told at the jack, silence is explained and men
   page,
   api,
 }) => {
-  const id = await api.idOf('Winch Room kit, kick');
+  const id = await api.copyOf('Winch Room kit, kick');
   await openChart(page, id);
   await jack(page, 'j-amp').focus();
   await expect(page.locator('hur-cables')).toContainText('Wired inside from envelope to amplifier');
@@ -137,7 +137,7 @@ test('the path shows shapes and lets one layer be heard alone', async ({ page, a
 });
 
 test('a variation is edited on the chart, and the patch itself stays', async ({ page, api }) => {
-  const id = await api.idOf('Winch Room bass');
+  const id = await api.copyOf('Winch Room bass');
   const read = async () => (await api.get<{ patch: PanelPatch }>(`/patches/${id}`)).patch;
   const before = await read();
   await page.goto(`/patch/${id}/variations`);
@@ -169,7 +169,7 @@ test('a matrix row is picked on the panel: source moved, destination touched', a
   page,
   api,
 }) => {
-  const id = await api.idOf('Night Lock call');
+  const id = await api.copyOf('Night Lock call');
   await openChart(page, id);
   const read = async () => (await api.get<{ patch: PanelPatch }>(`/patches/${id}`)).patch;
   const { settings } = await read();
@@ -198,7 +198,7 @@ test('a matrix row is picked on the panel: source moved, destination touched', a
 });
 
 test('a finding that is meant so stays away, with its reason', async ({ page, api }) => {
-  const id = await api.idOf('Low Tide haze');
+  const id = await api.copyOf('Low Tide haze');
   await openChart(page, id);
   await control(page, 'delay-mix').focus();
   await page.keyboard.type('30');
@@ -215,7 +215,7 @@ test('a finding that is meant so stays away, with its reason', async ({ page, ap
 });
 
 test('a module is moved in the cabinet of one patch only', async ({ page, api }) => {
-  const id = await api.idOf('Low Tide channel');
+  const id = await api.copyOf('Low Tide channel');
   const other = await api.idOf('Night Lock gate iron');
   await openChart(page, id);
   await page.locator('.section-title', { hasText: 'Inverter' }).click();

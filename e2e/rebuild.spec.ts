@@ -7,7 +7,7 @@ test('movements are ticked one by one, and stay ticked over a reload', async ({
   api,
   errors,
 }) => {
-  const id = await api.idOf('Winch Room bass');
+  const id = await api.copyOf('Winch Room bass');
   await page.goto(`/patch/${id}/rebuild?from=start`);
   await expect(page.getByRole('heading', { name: 'Shape' })).toBeVisible();
   await expect(page.getByTestId('target')).toHaveText('pulse');
@@ -33,7 +33,7 @@ test('the list leads through targets, ranges and places to listen, to the end', 
   page,
   api,
 }) => {
-  const id = await api.idOf('Winch Room bass');
+  const id = await api.copyOf('Winch Room bass');
   await page.goto(`/patch/${id}/rebuild?from=init`);
   const plan = await (
     await page.request.post('/api/v1/rebuild', { data: { from: 'init', to: { patchId: id } } })
@@ -70,7 +70,7 @@ test('from another patch only what differs is moved, and the sheet is one page',
   page,
   api,
 }) => {
-  const id = await api.idOf('Winch Room bass');
+  const id = await api.copyOf('Winch Room bass');
   const kick = await api.idOf('Winch Room kick');
   await page.goto(`/patch/${id}/rebuild`);
   await pickPatch(page, 'What the panel shows now', 'Winch Room kick');
@@ -81,7 +81,7 @@ test('from another patch only what differs is moved, and the sheet is one page',
   await page.keyboard.press('Space');
   await expect(page.getByRole('heading', { name: 'Env 2 to pitch' })).toHaveCount(0);
   const shown = () => api.get<{ shown: { name: string } | null }>('/shown/instrument-oxbow-sluice');
-  await expect.poll(async () => (await shown()).shown?.name).toBe('Winch Room bass');
+  await expect.poll(async () => (await shown()).shown?.name).toBe('Winch Room bass, tried');
   const href = await page.getByRole('link', { name: 'Sheet to print' }).getAttribute('href');
   const pdf = await page.request.get(href!);
   expect(pdf.headers()['content-type']).toBe('application/pdf');

@@ -4,8 +4,9 @@ import { type Api, expect, pickPatch, test } from './app';
 
 test.use({ viewport: { width: 1280, height: 800 } });
 
+/** The room of sequences, over a copy of a patch. */
 const room = async (page: Page, api: Api, name: string): Promise<void> => {
-  await page.goto(`/patch/${await api.idOf(name)}/sequence`);
+  await page.goto(`/patch/${await api.copyOf(name)}/sequence`);
   await page.locator('nav.patterns').waitFor();
 };
 const standing = (page: Page) => page.locator('.standing');
@@ -190,7 +191,7 @@ test('sound of so many rounds is rendered to a file', async ({ page, api }) => {
 });
 
 test('what a sequencer holds is part of the rebuild', async ({ page, api }) => {
-  await page.goto(`/patch/${await api.idOf('Eel Run line')}/rebuild`);
+  await page.goto(`/patch/${await api.copyOf('Eel Run line')}/rebuild`);
   const now = page.locator('.now');
   const done = page.locator('.bar[role=progressbar] span');
   await expect(now).toBeVisible();
@@ -204,7 +205,7 @@ test('what a sequencer holds is part of the rebuild', async ({ page, api }) => {
 });
 
 test('a patch without patterns says what one is and begins one', async ({ page, api }) => {
-  await page.goto(`/patch/${await api.idOf('Winch Room bass')}/sequence`);
+  await page.goto(`/patch/${await api.copyOf('Winch Room bass')}/sequence`);
   await expect(page.getByRole('heading', { name: 'No pattern yet' })).toBeVisible();
   await page.getByRole('button', { name: 'Begin with the phrase' }).click();
   await expect(page.locator('nav.patterns')).toContainText('Phrase');

@@ -3,10 +3,12 @@ import { expect, pickPatch, saved, test } from './app';
 
 test('a session plans passes over parts, orders what is to be recorded, and keeps every edit', async ({
   page,
+  api,
   errors,
 }) => {
+  await api.copyOfWhole('session', 'Eel Run, for Skerrow Lock', 'Eel Run, for nobody');
   await page.goto('/sessions');
-  await page.getByRole('link', { name: /Eel Run, for Skerrow Lock/ }).click();
+  await page.getByRole('link', { name: /Eel Run, for nobody/ }).click();
   const order = page.getByLabel('Still to be recorded');
   await expect(order.locator('ol > li')).toHaveCount(6);
   await expect(order).toContainText('from kit, turning: 0 movements');
