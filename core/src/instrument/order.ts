@@ -9,8 +9,10 @@ export const sectionsInOrder = (instrument: Instrument): Section[] =>
     .map((entry) => entry.section);
 
 /**
- * The section behind which a pitch is first heard while a panel is set: the last of the oscillators and the mixers, as levels that
- * are still down let none through; the first of all where there are none.
+ * The section behind which a pitch is as a rule first heard while a panel is set: the last of the oscillators and the mixers, as
+ * levels that are still down let none through; the first of all where there are none. No promise: what passes through an
+ * amplifier or an input that comes later is heard later (4 of the 59 patches that come with Hurrel are silent there, 27 behind
+ * their oscillators). What is rendered there tells.
  */
 export const pitchHeardAfter = (instrument: Instrument): Section | undefined => {
   const sections = sectionsInOrder(instrument);
