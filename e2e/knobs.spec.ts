@@ -1,29 +1,12 @@
 import type { Page } from '@playwright/test';
 import { control, expect, openChart, test } from './app';
+import { plugIn, sends } from './plugged-in';
 
-/** A panel that is plugged in: what it sends arrives as from the browser's own MIDI. */
-const plugIn = `
-  const input = { id: 'one', name: 'Estuary', onmidimessage: null };
-  const access = { inputs: new Map([['one', input]]), outputs: new Map(), onstatechange: null };
-  Object.defineProperty(navigator, 'requestMIDIAccess', { value: async () => access, configurable: true });
-  window.knob = (cc, sent, channel = 1) =>
-    input.onmidimessage({ data: new Uint8Array([0xaf + channel, cc, sent]), timeStamp: performance.now() });
-  window.place = (program) =>
-    input.onmidimessage({ data: new Uint8Array([0xc0, program]), timeStamp: performance.now() });
-`;
 /** Somebody chooses a place of its memory. */
-const chooses = (page: Page, program: number) =>
-  page.evaluate(
-    (number) => (window as unknown as { place: (n: number) => void }).place(number),
-    program,
-  );
-type Knob = (cc: number, sent: number, channel?: number) => void;
+const chooses = (page: Page, program: number) => sends(page, [0xc0, program]);
 /** A hand turns a knob. */
 const turns = (page: Page, cc: number, sent: number, channel = 1) =>
-  page.evaluate(
-    ([number, value, on]) => (window as unknown as { knob: Knob }).knob(number!, value!, on),
-    [cc, sent, channel],
-  );
+  sends(page, [0xaf + channel, cc, sent]);
 const isThis = (page: Page) => page.getByRole('button', { name: 'It is this panel' });
 
 test('knobs that are turned on the panel are heard, and recorded where one says so', async ({
@@ -67,7 +50,7 @@ test('a movement of a rebuild is done when the knob is heard to stay where it sh
   page,
   api,
 }) => {
-  const id = await api.idOf('Low Tide haze');
+  const id = await api.copyOf('Low Tide haze');
   await page.addInitScript(plugIn);
   await page.goto(`/patch/${id}/rebuild?from=start`);
   const progress = page.getByRole('progressbar').first();
@@ -153,14 +136,7 @@ test('what was turned while a song was played is told on every screen, and known
   await page.keyboard.press('Space');
   await expect(page.getByText('Nothing to move for')).toBeVisible();
   // Both at once, as two hands do.
-  await page.evaluate(
-    ([one, other]) => {
-      const { knob } = window as unknown as { knob: Knob };
-      knob(one!, 120, 3);
-      knob(other!, 3, 3);
-    },
-    [ccOf('resonance'), ccOf('env1-attack')],
-  );
+  await sends(page, [0xb2, ccOf('resonance'), 120], [0xb2, ccOf('env1-attack'), 3]);
   const turned = page.getByRole('status', { name: 'Turned by hand' });
   await expect(turned.getByRole('paragraph')).toHaveCount(2);
   await expect(page.getByText('Only what was turned goes back')).toBeVisible();

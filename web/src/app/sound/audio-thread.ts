@@ -1,5 +1,9 @@
 import { Injectable, type OnDestroy, signal } from '@angular/core';
 import { type LiveMessage, type LiveMeter, silentMeter } from '@hurrel/core';
+import { BEGINS_WITHIN, whyStill } from './stands-still';
+
+/** Milliseconds between two looks at a clock that stands still. */
+const LOOK_EVERY = 100;
 
 /** Samples that a tuner looks at. */
 const RECENT = 8192;
@@ -21,6 +25,9 @@ export class AudioThread implements OnDestroy {
   private heard: AnalyserNode | null = null;
   private coming: AnalyserNode | null = null;
   private waiting: LiveMessage[] = [];
+  private looking: ReturnType<typeof setInterval> | undefined;
+  /** Lets sound out at the first hand on the page, where a browser waits for that. */
+  private readonly letOut = (): void => void this.context?.resume();
 
   send(message: LiveMessage): void {
     if (this.node) this.node.port.postMessage(message);
@@ -29,7 +36,10 @@ export class AudioThread implements OnDestroy {
 
   /** @param first what has to be told before anything is heard */
   start(first: () => void): Promise<void> {
-    void this.context?.resume();
+    if (this.context) {
+      this.letOut();
+      this.watch(this.context);
+    }
     return (this.starting ??= this.open(first).catch((error: unknown) => {
       this.state.set('failed');
       this.fault.set(
@@ -67,7 +77,33 @@ export class AudioThread implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    this.watched();
     void this.context?.close();
+  }
+
+  /** Looks at the machine's clock until it runs, and says why nothing is heard as long as it stands still. */
+  private watch(context: AudioContext): void {
+    if (this.looking !== undefined) return;
+    const began = context.currentTime;
+    let waited = 0;
+    let said = '';
+    addEventListener('pointerdown', this.letOut);
+    addEventListener('keydown', this.letOut);
+    this.looking = setInterval(() => {
+      if (context.currentTime > began) {
+        this.watched();
+        if (this.fault() === said) this.fault.set('');
+      } else if ((waited += LOOK_EVERY) >= BEGINS_WITHIN) {
+        this.fault.set((said = whyStill(context)));
+      }
+    }, LOOK_EVERY);
+  }
+
+  private watched(): void {
+    clearInterval(this.looking);
+    this.looking = undefined;
+    removeEventListener('pointerdown', this.letOut);
+    removeEventListener('keydown', this.letOut);
   }
 
   private async open(first: () => void): Promise<void> {
@@ -75,7 +111,8 @@ export class AudioThread implements OnDestroy {
     first();
     const context = new AudioContext({ latencyHint: 'interactive' });
     this.context = context;
-    void context.resume();
+    this.letOut();
+    this.watch(context);
     await context.audioWorklet.addModule('audio/live-processor.js');
     const node = new AudioWorkletNode(context, 'hurrel-live', {
       numberOfInputs: 1,

@@ -8,6 +8,7 @@ class Machine {
   private readonly began = Date.now();
   private readonly runs = Machine.runs.shift() ?? true;
   closed = false;
+  readonly state = 'running';
   readonly destination = {};
   readonly copied: number[] = [];
 

@@ -1,10 +1,7 @@
 import { signal } from '@angular/core';
+import { BEGINS_WITHIN, whyStill } from './stands-still';
 
-/** Milliseconds in which a machine's sound begins to run; longer, and it is opened anew, then given up. */
-const BEGINS_WITHIN = 2000;
 const LOOK_EVERY = 60;
-
-const SILENT = 'This machine lets no sound out: look at what it plays to, then try again.';
 
 /** What is played: channels of the same length, at their rate, this loud. */
 interface Recording {
@@ -29,11 +26,15 @@ export class RecordingPlayer {
   /** @param channels one, or two of the same length */
   play(channels: readonly Float32Array[], sampleRate: number, gain: number): void {
     const recording = { channels, sampleRate, gain };
-    this.begin(recording, () => this.begin(recording, () => this.silent(SILENT)));
+    // It is opened anew once, then given up.
+    this.begin(recording, () => this.begin(recording, (why) => this.silent(why)));
   }
 
   /** @param standsStill what is done where the machine's sound does not begin to run; it is let go before */
-  private begin({ channels, sampleRate, gain }: Recording, standsStill: () => void): void {
+  private begin(
+    { channels, sampleRate, gain }: Recording,
+    standsStill: (why: string) => void,
+  ): void {
     this.stop();
     const [first] = channels;
     if (!first) return;
@@ -54,8 +55,9 @@ export class RecordingPlayer {
       const at = context.currentTime - began;
       this.at.set(at);
       if (at > 0 || (waited += LOOK_EVERY) < BEGINS_WITHIN) return;
+      const why = whyStill(context);
       this.close();
-      standsStill();
+      standsStill(why);
     }, LOOK_EVERY);
   }
 
