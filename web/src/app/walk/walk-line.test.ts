@@ -3,7 +3,8 @@ import { jest } from '@jest/globals';
 import { joinMarks, type Marks } from '@hurrel/core';
 import { ApiError } from '../api/client';
 import { Tab } from '../document/tab';
-import { type Hears, type Walk, WALK_API, type WalkApi } from './walk.api';
+import type { Hears } from './open-line';
+import { type Walk, WALK_API, type WalkApi } from './walk.api';
 import { WalkLine } from './walk-line';
 
 const WALK: Walk = {
