@@ -3,7 +3,7 @@ import { panelAfter, panelAtStart, planRebuild } from '../rebuild/plan';
 import { estuary, patchOn } from '../testing/panels';
 import { runs } from '../testing/runs';
 import { sluice } from '../testing/sluice';
-import type { Patch } from '../patch/schema';
+import type { Checkpoint, Patch } from '../patch/schema';
 import { listeningPlaces, placeNow } from './listening';
 import { type Work, workOf } from './ways';
 
@@ -19,7 +19,7 @@ const work = workOf(plan);
 describe('places to listen in a changeover', () => {
   it('come where a rebuild stops to listen, with what is moved before and nothing of what comes later', () => {
     const places = listeningPlaces(sluice, lead, work);
-    expect(places.map((p) => p.checkpoint.after)).toEqual(['mix', 'filter']);
+    expect(places.map((p) => p.checkpoints[0].after)).toEqual(['mix', 'filter']);
     for (const place of places) {
       const at = plan.steps.findIndex((s) => s.id === place.id);
       const earlier = plan.steps.slice(0, at).flatMap((s) => (s.kind === 'listening' ? [] : s.id));
@@ -47,13 +47,23 @@ describe('places to listen in a changeover', () => {
 
   it('are none where nothing was moved since the place before', () => {
     const filter = work.filter((s) => 'section' in s && s.section !== 'mix');
-    expect(listeningPlaces(sluice, lead, filter).map((p) => p.checkpoint.after)).toEqual([
+    expect(listeningPlaces(sluice, lead, filter).map((p) => p.checkpoints[0].after)).toEqual([
       'mix',
       'filter',
     ]);
     const onlyFilter = work.filter((s) => s.kind === 'movement' && s.control === 'cutoff');
     expect(listeningPlaces(sluice, lead, onlyFilter).map((p) => p.id)).toEqual(['listen-0']);
     expect(listeningPlaces(sluice, lead, [])).toEqual([]);
+  });
+
+  it('are one where several keys tell of the same section', () => {
+    const [low, high] = [checkpoint('mix'), { ...checkpoint('mix'), note: 69, hear: 'a whistle' }];
+    const patch = { ...lead, checkpoints: [low, checkpoint('filter'), high] };
+    const places = listeningPlaces(sluice, patch, work);
+    expect(places.map((p) => [p.id, p.checkpoints])).toEqual([
+      ['listen-0', [low, high]],
+      ['listen-1', [checkpoint('filter')]],
+    ]);
   });
 
   it('are none where the sound is loaded, and none behind a section that is gone', () => {
@@ -85,7 +95,7 @@ describe('places to listen in a changeover', () => {
 describe('the place where one stands', () => {
   const place = (id: string, ...behind: string[]) => ({
     id,
-    checkpoint: checkpoint(id),
+    checkpoints: [checkpoint(id)] as [Checkpoint],
     behind,
     there: lead,
   });

@@ -6,9 +6,10 @@ import type { Work } from './ways';
 
 /** A place in a changeover where one stops to listen. */
 export interface ListeningPlace {
-  /** `listen-` and the number of the patch's checkpoint. */
+  /** `listen-` and the number of the patch's first checkpoint here. */
   id: string;
-  checkpoint: Checkpoint;
+  /** What is played and heard here, in the patch's order. */
+  checkpoints: [Checkpoint, ...Checkpoint[]];
   /** Ids of the steps behind which it comes, all of this changeover. */
   behind: string[];
   /** The panel as it stands there: the patch without what comes later, as far as that can be said. */
@@ -17,7 +18,7 @@ export interface ListeningPlace {
 
 /**
  * Where one listens while a panel is changed over to a patch: behind the movements up to a checkpoint's section, in the order
- * of a rebuild. A checkpoint before which nothing is moved since the one before it is none.
+ * of a rebuild; several behind the same section are one place. One before which nothing is moved since the place before is none.
  *
  * @param face the panel before which one stands
  * @param steps of the changeover, in any order; without a sound that is loaded, which moves everything at once
@@ -34,16 +35,23 @@ export function listeningPlaces(
     const at = all.findIndex((v) => v.section === checkpoint.after && !v.clearing);
     return at < 0 ? [] : [{ id: `listen-${i}`, checkpoint, at }];
   });
-  places.sort((a, b) => a.at - b.at);
+  const stops = [...new Set(places.map((p) => p.at))].sort((a, b) => a - b);
   let heard = -1;
-  return places.flatMap(({ id, checkpoint, at }) => {
+  return stops.flatMap((at) => {
+    const [first, ...others] = places.filter((p) => p.at === at);
     const behind = steps.filter((s) => visit.get(s)! <= at);
     const moved = behind.some((s) => visit.get(s)! > heard);
     heard = at;
     const later = steps.filter((s) => visit.get(s)! > at);
-    return moved
-      ? [{ id, checkpoint, behind: behind.map((s) => s.id), there: withoutSteps(patch, later) }]
-      : [];
+    if (!first || !moved) return [];
+    return [
+      {
+        id: first.id,
+        checkpoints: [first.checkpoint, ...others.map((p) => p.checkpoint)],
+        behind: behind.map((s) => s.id),
+        there: withoutSteps(patch, later),
+      },
+    ];
   });
 }
 

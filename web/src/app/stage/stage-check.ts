@@ -26,11 +26,14 @@ import { startWorker } from '../workers/start';
       @if (told(); as note) {
         <p class="play">
           Play <strong class="mono">{{ name(note.note) }}</strong>
-          <button type="button" class="act small" (click)="sound.toggle(panel(), note.sound)">
+          <button type="button" class="act small" (click)="hear(note)">
             <i class="bi bi-ear" aria-hidden="true"></i>
             {{ sound.playing(panel()) ? 'Stop' : 'Hear how it should sound' }}
           </button>
         </p>
+        @if (sound.unheard(panel()); as why) {
+          <p class="finding" role="alert">{{ why }}</p>
+        }
         @if (wrong()) {
           @for (finding of findings(); track finding) {
             <p class="finding">
@@ -151,6 +154,10 @@ export class StageCheck {
       )
     );
   });
+
+  protected hear({ sound }: Telling): void {
+    this.sound.toggle(this.panel(), sound, 'As it is recorded nothing sounds at this key.');
+  }
 
   protected why(work: OpenWork): string {
     if (work.state !== 'done') return 'was put off';

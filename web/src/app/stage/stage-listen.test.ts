@@ -1,5 +1,8 @@
+import { jest } from '@jest/globals';
 import { TestBed } from '@angular/core/testing';
 import { signal } from '@angular/core';
+import { LiveService } from '../sound/live.service';
+import { RecordingPlayer } from '../sound/recording-player';
 import { MadeAhead } from './made-ahead';
 import type { Sound } from './messages';
 import { StageListen } from './stage-listen';
@@ -11,17 +14,27 @@ const soundOf = (level: number): Sound => ({
   sampleRate: 48000,
 });
 
+/** What is played instead of by a machine. */
+let played: Float32Array[][] = [];
+beforeEach(() => {
+  played = [];
+  jest
+    .spyOn(RecordingPlayer.prototype, 'play')
+    .mockImplementation((channels) => void played.push([...channels]));
+});
+
+const LOW = { note: 36, hear: 'A bright saw.' };
+
 /** At a place to listen, at which a sound was rendered, or none could be. */
 async function at(rendered: Promise<Sound>) {
-  const played: Sound[] = [];
-  const now = signal({ checkpoint: { note: 36, hear: 'A bright saw.' }, sound: {} });
-  const toggle = (_: string, sound: Sound) => played.push(sound);
+  const now = signal({ id: 'listen-0', checkpoints: [LOW], sounds: [{}] });
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
+      StageSound,
+      { provide: LiveService, useValue: { volume: () => 1 } },
       { provide: StagePlaces, useValue: { now } },
       { provide: MadeAhead, useValue: { sound: () => rendered } },
-      { provide: StageSound, useValue: { playing: () => false, toggle } },
     ],
   });
   const fixture = TestBed.createComponent(StageListen);
@@ -30,29 +43,53 @@ async function at(rendered: Promise<Sound>) {
   page.querySelector('button')!.click();
   await rendered.catch(() => undefined);
   await fixture.whenStable();
-  return { page, played, fixture, now };
+  return { page, fixture, now };
 }
 
 describe('a place to listen', () => {
   it('says which key to play and what one should hear, and plays it', async () => {
-    const { page, played } = await at(Promise.resolve(soundOf(0.1)));
+    const { page } = await at(Promise.resolve(soundOf(0.1)));
     expect(page.textContent).toContain('C2');
     expect(page.textContent).toContain('A bright saw.');
-    expect(played).toEqual([soundOf(0.1)]);
+    expect(played).toEqual([soundOf(0.1).channels]);
     expect(page.querySelector('.error')).toBeNull();
   });
 
   it('says so where nothing sounds yet, until another place comes', async () => {
-    const { page, played, fixture, now } = await at(Promise.resolve(soundOf(0.0005)));
+    const { page, fixture, now } = await at(Promise.resolve(soundOf(0.0005)));
     expect(page.querySelector('.error')!.textContent).toContain('Nothing sounds yet');
     expect(played).toEqual([]);
-    now.set({ ...now(), checkpoint: { note: 48, hear: 'The same, short.' } });
+    now.set({ ...now(), checkpoints: [{ note: 48, hear: 'The same, short.' }] });
     await fixture.whenStable();
     expect(page.querySelector('.error')).toBeNull();
   });
 
+  it('goes through several keys of one place, one after the other', async () => {
+    const { page, fixture, now } = await at(Promise.resolve(soundOf(0.1)));
+    now.set({
+      id: 'listen-1',
+      checkpoints: [LOW, { note: 84, hear: 'A whistle.' }],
+      sounds: [{}, {}],
+    });
+    await fixture.whenStable();
+    const marked = () =>
+      [...page.querySelectorAll('.key')].map((key) => key.querySelector('kbd') !== null);
+    expect(page.textContent).toContain('C6');
+    expect(marked()).toEqual([true, false]);
+    for (const after of [
+      [false, true],
+      [true, false],
+    ]) {
+      dispatchEvent(new KeyboardEvent('keydown', { key: 'h' }));
+      await new Promise((on) => setTimeout(on));
+      await fixture.whenStable();
+      expect(marked()).toEqual(after);
+    }
+    expect(played).toHaveLength(3);
+  });
+
   it('says why a sound could not be made', async () => {
-    const { page, played } = await at(Promise.reject(new Error('Too much at once.')));
+    const { page } = await at(Promise.reject(new Error('Too much at once.')));
     expect(page.querySelector('.error')!.textContent).toContain('Too much at once.');
     expect(played).toEqual([]);
   });

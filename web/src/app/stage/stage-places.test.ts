@@ -99,6 +99,8 @@ function onStage(parted = steps.length, variation?: string) {
         provide: StageSound,
         useValue: {
           playing: () => false,
+          unheard: () => '',
+          forget: () => undefined,
           toggle: (name: string, sound: Sound) => played.push([name, sound]),
         },
       },
@@ -150,7 +152,7 @@ describe('places to listen on stage', () => {
     const { places, make, stage } = onStage();
     const coming = places.coming(0);
     make(upToFirst.length);
-    expect(places.now()?.sound).toEqual(coming[0]);
+    expect(places.now()?.sounds).toEqual([coming[0]]);
     expect(coming.length).toBeGreaterThan(1);
     stage.person.set('high');
     expect(places.coming(0)).toEqual([]);
@@ -175,7 +177,7 @@ describe('places to listen on stage', () => {
     expect(page.textContent).toContain(`You should hear: ${patch.checkpoints[0]!.hear}`);
     page.querySelector('button')!.click();
     await fixture.whenStable();
-    expect(asked).toEqual([places.now()!.sound]);
+    expect(asked).toEqual(places.now()!.sounds);
     expect(played).toHaveLength(1);
   });
 });

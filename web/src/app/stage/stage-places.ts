@@ -3,10 +3,10 @@ import { type ListeningPlace, listeningPlaces, type OpenWork, placeNow } from '@
 import type { SoundRequest } from './messages';
 import { StageDesk } from './stage-desk';
 
-/** A place, and what is heard there. */
+/** A place, and what is heard there, key by key. */
 interface Place {
   place: ListeningPlace;
-  sound: SoundRequest;
+  sounds: SoundRequest[];
 }
 
 /** Where one listens in a changeover: what the patch says one should hear with its panel as far as it is built. */
@@ -17,8 +17,8 @@ export class StagePlaces {
   /** Of this break: a tick changes nothing of it. */
   private readonly here = computed(() => this.placesIn(this.stage.at()));
 
-  /** The place behind what was done last, as a sound; undefined elsewhere. */
-  readonly now = computed((): (ListeningPlace & { sound: SoundRequest }) | undefined => {
+  /** The place behind what was done last, with its sounds; undefined elsewhere. */
+  readonly now = computed((): (ListeningPlace & { sounds: SoundRequest[] }) | undefined => {
     const last = this.stage.done()[0];
     if (!last || last.left || last.song !== this.stage.song()?.id) return undefined;
     const all = this.here().get(last.panel) ?? [];
@@ -32,14 +32,14 @@ export class StagePlaces {
       last.step.id,
     );
     const found = all.find((p) => p.place === place);
-    return found && { ...found.place, sound: found.sound };
+    return found && { ...found.place, sounds: found.sounds };
   });
 
   /** What will be heard at the places of a break on this person's panels. */
   coming(at: number): SoundRequest[] {
     const mine = new Set(this.stage.planned(at, this.stage.person()).map((w) => w.panel));
     return [...this.placesIn(at)].flatMap(([panel, all]) =>
-      mine.has(panel) ? all.map((p) => p.sound) : [],
+      mine.has(panel) ? all.flatMap((p) => p.sounds) : [],
     );
   }
 
@@ -68,7 +68,7 @@ export class StagePlaces {
     const steps = work.map((w) => w.step);
     return listeningPlaces(face, patch, steps).map((place) => ({
       place,
-      sound: { face: sounds, patch: place.there, note: place.checkpoint.note },
+      sounds: place.checkpoints.map(({ note }) => ({ face: sounds, patch: place.there, note })),
     }));
   }
 }
