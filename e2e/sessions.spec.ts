@@ -6,9 +6,8 @@ test('a session plans passes over parts, orders what is to be recorded, and keep
   api,
   errors,
 }) => {
-  await api.copyOfWhole('session', 'Eel Run, for Skerrow Lock', 'Eel Run, for nobody');
-  await page.goto('/sessions');
-  await page.getByRole('link', { name: /Eel Run, for nobody/ }).click();
+  const id = await api.copyOfWhole('session', 'Eel Run, for Skerrow Lock', 'Eel Run, for nobody');
+  await page.goto(`/session/${id}`);
   const order = page.getByLabel('Still to be recorded');
   await expect(order.locator('ol > li')).toHaveCount(6);
   await expect(order).toContainText('from kit, turning: 0 movements');

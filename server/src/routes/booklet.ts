@@ -1,6 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import {
-  type Calibrations,
   certainOf,
   type Evening,
   type HandTimes,
@@ -8,10 +7,10 @@ import {
   type PanelBefore,
   type Recorded,
   shownOf,
-  type Unit,
   unitsNamed,
 } from '@hurrel/core';
 import { Problem } from '../problem';
+import { measuredOf } from './measured';
 import { idParam, json, router, type Services } from './shared';
 
 /** A set as a booklet to print. */
@@ -37,7 +36,7 @@ export const bookletRoutes = (services: Services) =>
         shownBefore(services, evening),
         timesOf(services, id, evening),
       ]);
-      const units = await unitsOf(services, evening, library);
+      const units = await measuredOf(services, unitsNamed(evening.panels, Object.values(library)));
       const content = { evening, library, before, times, units };
       const pdf = await services.work.do('booklet', content, c.req.raw.signal);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
@@ -60,23 +59,6 @@ async function libraryOf(services: Services, evening: Evening): Promise<Record<s
     }
   }
   return library;
-}
-
-/** What was measured of the units that are its panels, and of those on which its patches were recorded. */
-async function unitsOf(
-  services: Services,
-  { panels }: Evening,
-  library: Record<string, Recorded>,
-): Promise<Calibrations> {
-  const units: Record<string, Pick<Unit, 'calibration'>> = {};
-  for (const id of unitsNamed(panels, Object.values(library))) {
-    try {
-      units[id] = (await services.units.get(id)).unit;
-    } catch (error) {
-      if (!(error instanceof Problem)) throw error;
-    }
-  }
-  return units;
 }
 
 /** What panels show now, as far as it is certain. */

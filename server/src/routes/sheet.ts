@@ -2,14 +2,15 @@ import { createRoute, z } from '@hono/zod-openapi';
 import {
   applyVariation,
   beforeShown,
-  type Instrument,
   panelOf,
   panelAtInit,
   type Patch,
   panelAtStart,
+  type Shown,
 } from '@hurrel/core';
 import { invalid } from '../problem';
 import { idParam, json, router, type Services } from './shared';
+import { standingBefore } from './standing-before';
 
 const query = z.object({
   from: z
@@ -24,6 +25,11 @@ const query = z.object({
   variation: z
     .string()
     .regex(/^[a-z0-9-]{1,48}$/, 'not an id of a variation')
+    .optional(),
+  /** Before which one stands: readings are its own; `printed` for one of which nothing was measured. */
+  unit: z
+    .string()
+    .regex(/^[A-Za-z0-9-]{1,64}$/, 'not an id of a unit, or printed')
     .optional(),
 });
 
@@ -42,19 +48,33 @@ export const sheetRoutes = (services: Services) =>
       },
     }),
     async (c) => {
-      const { from, variation, panel: stood } = c.req.valid('query');
+      const { from, variation, panel: stood, unit } = c.req.valid('query');
       const { patch: base, version } = await services.patches.get(c.req.valid('param').id);
-      const patch = variation === undefined ? base : varied(base, variation, '/query/variation');
-      const instrument = panelOf(await services.instruments.of(patch), patch);
+      const recorded = variation === undefined ? base : varied(base, variation, '/query/variation');
+      const instrument = panelOf(await services.instruments.of(recorded), recorded);
       const before =
         from === 'shown'
-          ? await panelShown(services, stood ?? `instrument-${base.instrument}`, instrument, patch)
+          ? await panelShown(services, stood ?? `instrument-${base.instrument}`)
           : await panelFrom(services, from, base);
-      const panel =
-        before.panel ?? (from === 'init' ? panelAtInit(instrument) : panelAtStart(instrument));
+      const there = await standingBefore(services, unit, [base, before.recorded]);
+      const patch = there.reads(recorded, instrument);
+      const panel = before.recorded
+        ? there.reads(before.recorded, instrument)
+        : before.shown
+          ? beforeShown(before.shown, instrument, patch)
+          : from === 'init'
+            ? panelAtInit(instrument)
+            : panelAtStart(instrument);
       const { signal } = c.req.raw;
-      const plan = await services.work.do('rebuild', { instrument, before: panel, patch }, signal);
-      const content = { instrument, patch, plan, from: before.name, version };
+      const plan = await services.work.do(
+        'rebuild',
+        { instrument, before: panel, patch, ...(there.unit ? { unit: there.unit } : {}) },
+        signal,
+      );
+      const content = {
+        ...{ instrument, patch, plan, from: before.name, version },
+        ...there.says(recorded, instrument),
+      };
       const pdf = await services.work.do('sheet', content, signal);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/pdf',
@@ -77,18 +97,24 @@ function varied(patch: Patch, id: string, pointer: string): Patch {
   };
 }
 
-/** What a panel shows now; its start when nobody knows. */
-async function panelShown(services: Services, panel: string, instrument: Instrument, patch: Patch) {
-  const shown = await services.shown.get(panel);
-  if (!shown) return { name: 'the instrument’s start' };
-  return { name: shown.name, panel: beforeShown(shown, instrument, patch) };
+/** What stood on a panel before, by name: a patch, what it shows now, or neither. */
+interface Before {
+  name: string;
+  recorded?: Patch;
+  shown?: Shown;
 }
 
-async function panelFrom(services: Services, from: string, base: Patch) {
-  if (from === 'base') return { name: base.name, panel: base };
+/** What a panel shows now; its start when nobody knows. */
+async function panelShown(services: Services, panel: string): Promise<Before> {
+  const shown = await services.shown.get(panel);
+  return shown ? { name: shown.name, shown } : { name: 'the instrument’s start' };
+}
+
+async function panelFrom(services: Services, from: string, base: Patch): Promise<Before> {
+  if (from === 'base') return { name: base.name, recorded: base };
   if (from.startsWith('variation-')) {
-    const panel = varied(base, from.slice(10), '/query/from');
-    return { name: panel.name, panel };
+    const recorded = varied(base, from.slice(10), '/query/from');
+    return { name: recorded.name, recorded };
   }
   if (from === 'start') return { name: 'the instrument’s start' };
   if (from === 'init') return { name: 'its init patch' };
@@ -96,5 +122,5 @@ async function panelFrom(services: Services, from: string, base: Patch) {
   if (other.patch.instrument !== base.instrument) {
     throw invalid([{ pointer: '/query/from', message: 'That patch is for another instrument.' }]);
   }
-  return { name: other.patch.name, panel: await services.instruments.onto(other.patch, base) };
+  return { name: other.patch.name, recorded: await services.instruments.onto(other.patch, base) };
 }

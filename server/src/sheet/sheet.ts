@@ -16,7 +16,8 @@ export const makeSheet = (content: SheetContent): Promise<Uint8Array> =>
     drawList(doc, content, below);
   });
 
-function drawHeading(doc: Doc, { instrument, patch, version, plan, from }: SheetContent): number {
+function drawHeading(doc: Doc, content: SheetContent): number {
+  const { instrument, patch, version, plan, from, readingsOf, notReached } = content;
   const { margin } = PAGE;
   put(doc, 'bold', 20, patch.name, margin, margin - 6);
   const revision = instrument.revisions.find((r) => r.id === patch.revision);
@@ -26,6 +27,7 @@ function drawHeading(doc: Doc, { instrument, patch, version, plan, from }: Sheet
     patch.song,
     `${patch.tempo} bpm`,
     `version ${version}`,
+    readingsOf && `readings of ${readingsOf}`,
   ].filter(Boolean);
   put(doc, 'text', 9.5, facts.join('  ·  '), margin, margin + 19);
   const moves = plan.steps.filter(isWork).length;
@@ -37,10 +39,15 @@ function drawHeading(doc: Doc, { instrument, patch, version, plan, from }: Sheet
     margin,
     margin + 33,
   );
-  if (!patch.about) return margin + 52;
-  doc.font('text').fontSize(9).fillColor('#222');
-  doc.text(patch.about, margin, margin + 48, { width: INNER });
-  return margin + 56 + doc.heightOfString(patch.about, { width: INNER });
+  let y = margin + 48;
+  const paragraph = (font: 'text' | 'bold', text: string): void => {
+    doc.font(font).fontSize(9).fillColor('#222');
+    doc.text(text, margin, y, { width: INNER });
+    y += doc.heightOfString(text, { width: INNER }) + 4;
+  };
+  if (notReached?.length) paragraph('bold', `Not as recorded: ${notReached.join('; ')}.`);
+  if (patch.about) paragraph('text', patch.about);
+  return y + 4;
 }
 
 const FOOT = 16;

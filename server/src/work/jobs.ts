@@ -5,6 +5,7 @@ import type {
   Patch,
   RebuildPlan,
   TimedNote,
+  Unit,
   WavFormat,
 } from '@hurrel/core';
 import type { BookletContent } from '../sheet/booklet';
@@ -31,7 +32,13 @@ export interface RenderJob extends PlayedJob {
 export interface Jobs {
   render(job: RenderJob): Uint8Array;
   check(job: PlayedJob): Finding[];
-  rebuild(job: { instrument: Instrument; before: PanelBefore; patch: Patch }): RebuildPlan;
+  rebuild(job: {
+    instrument: Instrument;
+    before: PanelBefore;
+    patch: Patch;
+    /** Before which one stands, for what its memory holds. */
+    unit?: Unit;
+  }): RebuildPlan;
   sheet(content: SheetContent): Promise<Uint8Array>;
   booklet(content: BookletContent): Promise<Uint8Array>;
 }

@@ -31,7 +31,8 @@ const jobs: Jobs = {
     return encodeWav(channelsOf(rendering), job.sampleRate, job.format);
   },
   check: (job) => checkup(job.instrument, withFed(job), job.notes),
-  rebuild: ({ instrument, before, patch }) => planRebuild(instrument, before, patch),
+  rebuild: ({ instrument, before, patch, unit }) =>
+    planRebuild(instrument, before, patch, undefined, unit),
   sheet: (content) => makeSheet(content),
   booklet: (content) => makeBooklet(content),
 };

@@ -1,21 +1,22 @@
 import { computed, effect, inject, type Signal, signal, untracked } from '@angular/core';
 import { Store } from '@ngrx/store';
 import {
+  type Calibrations,
   controlLabel,
   type Heard,
   heardApart,
+  type Instrument,
   levelCaution,
   type Patch,
   beforeShown,
   panelAtInit,
   panelAtStart,
   type PanelBefore,
+  patchReadOn,
   type Shown,
   shownId,
   planRebuild,
   translate,
-  translatedSettings,
-  type Unit,
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
 import { PanelsHeard } from '../midi/panels-heard';
@@ -58,24 +59,23 @@ export function rebuildDesk(
   const units = signal<StoredUnit[]>([]);
   const chosenUnit = signal<string | null>(null);
   const unit = computed(() => chosenUnit() ?? asked() ?? base()?.unit ?? '');
-  const unitPair = computed(() => {
-    const find = (one: string | undefined): Pick<Unit, 'calibration'> =>
-      units().find((u) => u.id === one)?.unit ?? { calibration: {} };
-    const own = base()?.unit;
-    return unit() === (own ?? '') ? null : { from: find(own), to: find(unit()) };
-  });
+  const measured = computed((): Calibrations =>
+    Object.fromEntries(units().map((u) => [u.id, u.unit])),
+  );
+  /** A patch as it reads on the unit before which one stands. */
+  const readHere = <P extends Patch | null>(patch: P, panel: Instrument): P | Patch =>
+    patch && patchReadOn(measured(), unit(), patch, panel);
   const standingBefore = computed(() => units().find((u) => u.id === unit())?.unit);
-  /** The patch as it reads on the unit before which one stands. */
   const patch = computed(() => {
-    const [panel, goal, pair] = [instrument(), wanted(), unitPair()];
-    if (!panel || !goal || !pair) return goal;
-    return { ...goal, settings: translatedSettings(panel, goal, pair.from, pair.to) };
+    const [panel, goal] = [instrument(), wanted()];
+    return panel ? readHere(goal, panel) : goal;
   });
   /** Where the same value is read elsewhere on this unit. */
   const translations = computed(() => {
-    const [panel, goal, pair] = [instrument(), wanted(), unitPair()];
-    if (!panel || !goal || !pair) return [];
-    return translate(panel, goal, pair.from, pair.to)
+    const [panel, goal, own] = [instrument(), wanted(), base()?.unit ?? ''];
+    if (!panel || !goal || unit() === own) return [];
+    const find = (id: string) => measured()[id] ?? { calibration: {} };
+    return translate(panel, goal, find(own), find(unit()))
       .filter((t) => t.from !== t.to || t.error !== '')
       .map((t) => ({ ...t, label: controlLabel(panel, t.control) }));
   });
@@ -94,7 +94,9 @@ export function rebuildDesk(
     if (origin() === 'shown') return known && goal ? beforeShown(known, panel, goal) : null;
     if (origin() === 'start') return panelAtStart(panel);
     if (origin() === 'init') return panelAtInit(panel);
-    return ownState(origin()) ?? (otherPatch()?.id === origin() ? otherPatch()!.patch : null);
+    const stood =
+      ownState(origin()) ?? (otherPatch()?.id === origin() ? otherPatch()!.patch : null);
+    return readHere(stood, panel);
   });
   const plan = computed(() => {
     const [panel, was, goal] = [instrument(), before(), patch()];
@@ -172,6 +174,7 @@ export function rebuildDesk(
       const query = new URLSearchParams({ from: origin() });
       if (origin() === 'shown') query.set('panel', panelId());
       if (goal()) query.set('variation', goal());
+      if (unit() !== (base()?.unit ?? '')) query.set('unit', unit() || 'printed');
       return `/api/v1/patches/${id()}/sheet.pdf?${query}`;
     }),
     caution: computed(() => {

@@ -16,6 +16,7 @@ import {
   panelOf,
   type PanelBefore,
   type Patch,
+  type Calibrations,
   readOn,
   type Recorded,
   type Shown,
@@ -256,12 +257,17 @@ export class SetDesk {
     if (!found) return undefined;
     const varied = found.patch.variations.find((v) => v.id === variation);
     const recorded = varied ? { ...found, patch: applyVariation(found.patch, varied) } : found;
-    const units = this.units.known() ?? {};
+    const units = this.unitsKnown();
     const unit = this.evening()?.panels.find((p) => p.id === panel)?.unit;
     const read = readOn(units, unit, recorded);
     const face = panelOf(found.instrument, read.patch);
     const measured = unit === undefined ? undefined : units[unit];
     return { patch: read.patch, face, sounds: measured ? unitFace(face, measured) : face };
+  }
+
+  /** What was measured of the units that its panels are; nothing before it is read. */
+  unitsKnown(): Calibrations {
+    return this.units.known() ?? {};
   }
 
   patchName(id: string): string {

@@ -11,17 +11,33 @@ export interface StoredEvening {
   evening: Evening;
 }
 
-/** Where the sheets of all that a set plays are printed, each once: from every control at rest. */
-export function sheetsOf({ songs }: Pick<Evening, 'songs'>): {
+/** A sheet of something that a set plays, and where it is printed. */
+export interface SetSheet {
   url: string;
   patch: string;
   variation: string | undefined;
-}[] {
+  panel: string;
+}
+
+/**
+ * The sheets of all that a set plays, each once: from every control at rest, in the readings of the unit that its panel is.
+ *
+ * @param units that are known; one that is gone is taken at its printed dials
+ */
+export function sheetsOf(
+  { songs, panels }: Pick<Evening, 'songs' | 'panels'>,
+  units: Readonly<Record<string, unknown>>,
+): SetSheet[] {
   const sheets = songs
     .flatMap((s) => s.plays)
-    .map(({ patch, variation }) => {
-      const query = new URLSearchParams({ from: 'start', ...(variation ? { variation } : {}) });
-      return { url: `/api/v1/patches/${patch}/sheet.pdf?${query}`, patch, variation };
+    .map(({ patch, variation, panel }) => {
+      const unit = panels.find((p) => p.id === panel)?.unit;
+      const query = new URLSearchParams({
+        from: 'start',
+        ...(variation ? { variation } : {}),
+        ...(unit === undefined ? {} : { unit: unit in units ? unit : 'printed' }),
+      });
+      return { url: `/api/v1/patches/${patch}/sheet.pdf?${query}`, patch, variation, panel };
     });
   return sheets.filter((s, i) => sheets.findIndex((other) => other.url === s.url) === i);
 }

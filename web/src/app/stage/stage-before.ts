@@ -44,12 +44,17 @@ export class StageBefore {
   });
   readonly practice = computed(() => practiceOf(this.desk.timed(), this.stage.person()));
   /** Sheets of what the set plays. */
-  readonly sheets = computed(() =>
-    sheetsOf(this.desk.evening() ?? { songs: [] }).map(({ url, patch, variation }) => {
-      const name = this.desk.patch(patch)?.variations.find((v) => v.id === variation)?.name;
-      return { url, name: [this.desk.patchName(patch), name].filter(Boolean).join(': ') };
-    }),
-  );
+  readonly sheets = computed(() => {
+    const all = sheetsOf(this.desk.evening() ?? { songs: [], panels: [] }, this.desk.unitsKnown());
+    return all.map((sheet) => {
+      const { url, patch, variation, panel } = sheet;
+      const varied = this.desk.patch(patch)?.variations.find((v) => v.id === variation)?.name;
+      // What reads otherwise on another panel has a sheet for each.
+      const twice = all.some((s) => s !== sheet && s.patch === patch && s.variation === variation);
+      const name = [this.desk.patchName(patch), varied].filter(Boolean).join(': ');
+      return { url, name: twice ? `${name}, ${this.desk.panelName(panel)}` : name };
+    });
+  });
 
   /** Why a movement is to be made with care. */
   sayHard({ missed, seconds, usual }: HardMovement): string {
