@@ -49,6 +49,9 @@ const ONE_FILTER = 'Filter:\ncutoff 0..10\nwave saw/pulse = sine\nres 0..10';
  */
 const headers = { connection: 'close' };
 
+/** Copies that were made. */
+let tried = 0;
+
 /** What tests ask of the server directly. */
 export class Api {
   constructor(
@@ -73,17 +76,21 @@ export class Api {
     return items.find((p) => p.name === name)!.id;
   }
 
-  /** A copy of a patch that came with Hurrel, for a test that changes it: others find it as it came. @returns its id */
-  async copyOf(name: string): Promise<string> {
+  /**
+   * A copy of a patch that came with Hurrel, for a test that changes it: others find it as it came, and no other by its name.
+   *
+   * @returns its id
+   */
+  async copyOf(name: string, as = `Tried ${++tried}`): Promise<string> {
     const patchId = await this.idOf(name);
-    return (await this.post('/patches', { from: 'patch', patchId, name: `${name}, tried` })).id;
+    return (await this.post('/patches', { from: 'patch', patchId, name: as })).id;
   }
 
-  /** The same of a session or a set. @returns its id */
-  async copyOfWhole<K extends 'session' | 'evening'>(
+  /** The same of a session, a set or a unit. @returns its id */
+  async copyOfWhole<K extends 'session' | 'evening' | 'unit'>(
     kind: K,
     name: string,
-    as: string,
+    as = `Tried ${++tried}`,
   ): Promise<string> {
     const { items } = await this.get<{ items: Record<K, { name: string }>[] }>(`/${kind}s`);
     const found = items.find((item) => item[kind].name === name)!;

@@ -40,7 +40,7 @@ test('a patch is stored in a place: it is written down, and ends the rebuild', a
   page,
   api,
 }) => {
-  const id = await api.copyOf('Night Lock call');
+  const id = await api.copyOf('Night Lock call', 'Night Lock cry');
   await page.goto(`/patch/${id}/details`);
   const place = page.getByLabel('Stored on the instrument in');
   await place.fill('Z99');

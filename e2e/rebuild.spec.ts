@@ -70,7 +70,7 @@ test('from another patch only what differs is moved, and the sheet is one page',
   page,
   api,
 }) => {
-  const id = await api.copyOf('Winch Room bass');
+  const id = await api.copyOf('Winch Room bass', 'Bass to rebuild');
   const kick = await api.idOf('Winch Room kick');
   await page.goto(`/patch/${id}/rebuild`);
   await pickPatch(page, 'What the panel shows now', 'Winch Room kick');
@@ -81,7 +81,7 @@ test('from another patch only what differs is moved, and the sheet is one page',
   await page.keyboard.press('Space');
   await expect(page.getByRole('heading', { name: 'Env 2 to pitch' })).toHaveCount(0);
   const shown = () => api.get<{ shown: { name: string } | null }>('/shown/instrument-oxbow-sluice');
-  await expect.poll(async () => (await shown()).shown?.name).toBe('Winch Room bass, tried');
+  await expect.poll(async () => (await shown()).shown?.name).toBe('Bass to rebuild');
   const href = await page.getByRole('link', { name: 'Sheet to print' }).getAttribute('href');
   const pdf = await page.request.get(href!);
   expect(pdf.headers()['content-type']).toBe('application/pdf');

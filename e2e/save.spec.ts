@@ -120,8 +120,7 @@ test('a version is given a name, in the history of anything that is kept', async
   page,
   api,
 }) => {
-  const { items } = await api.get<{ items: { id: string }[] }>('/units?instrument=marram-estuary');
-  const id = items[0]!.id;
+  const id = await api.copyOfWhole('unit', 'stage left');
   await page.goto(`/unit/${id}`);
   const name = page.getByLabel('Name of this unit');
   const before = await name.inputValue();

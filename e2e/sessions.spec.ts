@@ -6,7 +6,7 @@ test('a session plans passes over parts, orders what is to be recorded, and keep
   api,
   errors,
 }) => {
-  const id = await api.copyOfWhole('session', 'Eel Run, for Skerrow Lock', 'Eel Run, for nobody');
+  const id = await api.copyOfWhole('session', 'Eel Run, for Skerrow Lock');
   await page.goto(`/session/${id}`);
   const order = page.getByLabel('Still to be recorded');
   await expect(order.locator('ol > li')).toHaveCount(6);

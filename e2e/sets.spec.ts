@@ -84,7 +84,7 @@ test('a break that cannot be met as printed is met in another order; it is one s
   page,
   api,
 }) => {
-  const id = await api.copyOfWhole('evening', 'Hallow Staithe, the second night', 'A third night');
+  const id = await api.copyOfWhole('evening', 'Hallow Staithe, the second night');
   await page.goto(`/set/${id}`);
   await expect(says(page)).toContainText('not suffice');
   const before = (await stored(page, api)).songs;
@@ -101,7 +101,7 @@ test('a break that cannot be met as printed is met in another order; it is one s
 });
 
 test('a set that is removed is gone for everybody, and comes back whole', async ({ page, api }) => {
-  const id = await api.copyOfWhole('evening', 'Hallow Staithe, the second night', 'A fourth night');
+  const id = await api.copyOfWhole('evening', 'Hallow Staithe, the second night');
   const link = page.locator(`a[href$="${id}"]`);
   await page.goto('/sets');
   await link.click();

@@ -10,7 +10,7 @@ test('a pattern runs on from room to room, and what is turned there is heard', a
   api,
 }) => {
   await tapSound(page);
-  const id = await api.copyOf('Eel Run line');
+  const id = await api.copyOf('Eel Run line', 'Line that runs');
   await page.goto(`/patch/${id}/sequence`);
   await bar(page).getByRole('button', { name: /^Play/ }).click();
   await expect(bar(page)).toContainText(/bar 1\.[2-4]/);
@@ -25,7 +25,7 @@ test('a pattern runs on from room to room, and what is turned there is heard', a
   // Without a patch on the page it goes on as well, and says whose it is.
   await page.getByRole('link', { name: 'Library' }).click();
   await expect(page.getByRole('heading', { name: 'Library' })).toBeVisible();
-  await expect(bar(page).getByRole('link', { name: 'Eel Run line, tried' })).toBeVisible();
+  await expect(bar(page).getByRole('link', { name: 'Line that runs' })).toBeVisible();
   await sounds(page, 0.005);
   await bar(page).getByRole('button', { name: /^Stop/ }).click();
   await isSilent(page);

@@ -49,6 +49,16 @@ describe('finding patches', () => {
     expect((await h.call('GET', `/patches${query}`)).body.total).toBe(count),
   );
 
+  it('begins with what is called as was typed, where that is asked for', async () => {
+    const { body } = await h.call('GET', '/patches?q=gate&first=called&size=200');
+    const named = body.items.map((p: { name: string }) => /gate/i.test(p.name));
+    expect([named[0], named.at(-1)]).toEqual([true, false]);
+    expect([...named].sort().reverse()).toEqual(named);
+    const all = (await h.call('GET', '/patches?q=gate&size=200')).body;
+    expect(all.total).toBe(body.total);
+    expect((await h.call('GET', '/patches?first=size')).status).toBe(422);
+  });
+
   it('comes in pages', async () => {
     const first = (await h.call('GET', '/patches?size=4')).body;
     const second = (await h.call('GET', '/patches?size=4&page=2')).body;

@@ -111,6 +111,8 @@ export const patchRoutes = (services: Services) =>
             role: text,
             instrument: text,
             q: z.string().max(200).optional(),
+            /** `song`, as a library is read; `called`: what is called as was typed comes first, as one looks for it. */
+            first: z.enum(['song', 'called']).default('song'),
             ...paging,
           }),
         },
@@ -123,6 +125,7 @@ export const patchRoutes = (services: Services) =>
           filter,
           { song, role, instrumentId: instrument },
           filter.q,
+          filter.first === 'called',
         );
         return c.json(
           { items: items.map(toItem), total, page: filter.page, size: filter.size },

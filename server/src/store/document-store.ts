@@ -59,6 +59,9 @@ export interface DocumentKind<Name extends string, Document, Listed extends obje
   marks?(document: Document, number: number, before?: VersionRow): object;
 }
 
+/** Words as `LIKE` takes them at their letters. */
+const escaped = (words: string): string => words.replace(/[\\%_]/g, '\\$&');
+
 /** Documents of one kind: immutable versions, and a head that points at the newest. A write must know what it goes on from. */
 export class DocumentStore<Name extends string, Document, Listed extends object> {
   constructor(
@@ -66,11 +69,16 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     readonly kind: DocumentKind<Name, Document, Listed>,
   ) {}
 
-  /** Heads that fit, a page of them, and how many there are in all. */
+  /**
+   * Heads that fit, a page of them, and how many there are in all.
+   *
+   * @param calledFirst what is called as was typed comes before what has the words elsewhere
+   */
   async list(
     { page, size }: Page,
     where: Partial<Listed> = {},
     words = '',
+    calledFirst = false,
   ): Promise<{ items: (HeadRow & Listed)[]; total: number }> {
     const query = this.database.source
       .getRepository<ObjectLiteral>(this.kind.heads)
@@ -84,7 +92,7 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
       .split(/\s+/)
       .filter((word) => word !== '' && searched.length > 0)
       .forEach((word, i) => {
-        const like = `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+        const like = `%${escaped(word)}%`;
         query.andWhere(
           new Brackets((any) =>
             searched.forEach((f) =>
@@ -93,6 +101,10 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
           ),
         );
       });
+    if (calledFirst && searched.some((f) => f === 'name')) {
+      query.setParameter('called', `%${escaped(words.trim())}%`);
+      query.addOrderBy(`CASE WHEN d.name LIKE :called ESCAPE '\\' THEN 0 ELSE 1 END`);
+    }
     for (const column of this.kind.order) query.addOrderBy(`d.${column}`);
     const [items, total] = await query
       .addOrderBy('d.id')

@@ -54,6 +54,7 @@ export class PatchSearch {
     const { instrument } = this;
     const query = {
       q: this.words(),
+      first: 'called' as const,
       page: String(page),
       size: String(PAGE_SIZE),
       ...(instrument === undefined ? {} : { instrument }),

@@ -37,6 +37,17 @@ describe('walks on this device', () => {
     expect(Object.keys(store.find('w')!.marks)).toEqual(['work/a/p/x', 'work/a/p/y']);
   });
 
+  it('are read again where another tab wrote since', () => {
+    store.keep({ walk: walk('w'), marks: said('work/a/p/x'), waiting: {} });
+    const theirs = { walk: walk('w'), marks: said('work/a/p/x', 2, 'open'), waiting: {} };
+    localStorage.setItem('hurrel.walk.w', JSON.stringify(theirs));
+    expect(store.find('w')).toEqual(theirs);
+    store.keep({ walk: walk('w'), marks: said('work/a/p/y'), waiting: {} });
+    expect(store.find('w')!.marks).toEqual({ ...theirs.marks, ...said('work/a/p/y') });
+    localStorage.removeItem('hurrel.walk.w');
+    expect(store.find('w')).toBeUndefined();
+  });
+
   it('of a set are told, the latest first', () => {
     store.keep({ walk: walk('old'), marks: {}, waiting: {} });
     store.keep({ walk: walk('new', '2026-12-13T20:00:00.000Z'), marks: {}, waiting: {} });

@@ -20,13 +20,18 @@ export class WalkStore {
   readonly device = inject(Tab).id;
   /** Whether this browser would not keep the last that was said. */
   readonly refused = signal(false);
+  /** What this tab kept last, as it was written: read again only where another tab wrote since. */
+  private readonly last = new Map<string, { written: string; kept: KeptWalk }>();
 
   /** Brings what is known together with what is kept, from another tab too, and keeps it. */
   keep(kept: KeptWalk): void {
     const known = this.find(kept.walk.id);
     const marks = known ? joinMarks(known.marks, kept.marks) : kept.marks;
+    const all = { ...kept, marks };
+    const written = JSON.stringify(all);
     try {
-      localStorage.setItem(PREFIX + kept.walk.id, JSON.stringify({ ...kept, marks }));
+      localStorage.setItem(PREFIX + kept.walk.id, written);
+      this.last.set(kept.walk.id, { written, kept: all });
       this.refused.set(false);
     } catch {
       this.refused.set(true);
@@ -35,7 +40,10 @@ export class WalkStore {
 
   find(id: string): KeptWalk | undefined {
     try {
-      const kept = JSON.parse(localStorage.getItem(PREFIX + id) ?? 'null') as KeptWalk | null;
+      const written = localStorage.getItem(PREFIX + id);
+      const last = this.last.get(id);
+      if (last && last.written === written) return last.kept;
+      const kept = JSON.parse(written ?? 'null') as KeptWalk | null;
       if (!kept) return undefined;
       const [marks, waiting] = [marksSchema.parse(kept.marks), marksSchema.parse(kept.waiting)];
       return { walk: kept.walk, marks, waiting };
