@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import { Injectable } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { blankPatch, instrumentSchema, unitFace, type Work } from '@hurrel/core';
@@ -60,6 +61,22 @@ describe('notes that tell most', () => {
     expect((await made.tell(request('a'))).note).toBe(40);
     expect((await made.tell(request('b'))).note).toBe(41);
     expect(asked).toHaveLength(2);
+  });
+
+  it('wait for a hand to rest, but not where one asks for them', async () => {
+    jest.useFakeTimers();
+    const made = TestBed.inject(Tried);
+    made.moved();
+    made.ahead([request('a')]);
+    void made.tell(request('b'));
+    await jest.advanceTimersByTimeAsync(300);
+    expect(asked.map((a) => a.id)).toEqual(['b']);
+    made.moved();
+    await jest.advanceTimersByTimeAsync(399);
+    expect(asked).toHaveLength(1);
+    await jest.advanceTimersByTimeAsync(1);
+    expect(asked.map((a) => a.id)).toEqual(['b', 'a']);
+    jest.useRealTimers();
   });
 
   it('do not wait for those to come when they are asked for', async () => {

@@ -6,6 +6,8 @@ import type { Coming, Sound, SoundRequest, StageWorker, Telling, TellRequest } f
 
 /** Most sounds that are kept, a megabyte each: those of an evening's breaks on one person's panels. */
 const MOST_KEPT = 60;
+/** Ms in which no hand moves before the next of what is to come is begun: both cores are for what a hand waits for. */
+const QUIET_MS = 400;
 
 /**
  * The notes that tell most, and keys as they sound where one stops to listen, each worked out and rendered once: those of the breaks
@@ -20,6 +22,7 @@ export class MadeAhead {
   /** What is to come, the next first. */
   private coming: readonly Coming[] = [];
   private busy = false;
+  private movedAt = -Infinity;
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.stop.abort());
@@ -41,6 +44,16 @@ export class MadeAhead {
     if (!this.busy) void this.goOn();
   }
 
+  /** A hand moves: what is to come waits until it rests. */
+  moved(): void {
+    this.movedAt = Date.now();
+  }
+
+  private async quiet(): Promise<void> {
+    for (let left; (left = this.movedAt + QUIET_MS - Date.now()) > 0;)
+      await new Promise((on) => setTimeout(on, left));
+  }
+
   private once<T>(request: Coming, question: (of: Remote<StageWorker>) => Promise<T>): Promise<T> {
     const key = keyOf(request);
     // What is kept under a key is what its kind of question was answered with.
@@ -57,6 +70,7 @@ export class MadeAhead {
   private async goOn(): Promise<void> {
     this.busy = true;
     for (;;) {
+      await this.quiet();
       const next = this.coming.find((request) => !this.known.has(keyOf(request)));
       if (!next || this.stop.signal.aborted) break;
       const made: Promise<unknown> = 'steps' in next ? this.tell(next) : this.sound(next);
@@ -68,5 +82,12 @@ export class MadeAhead {
 }
 
 /** What is asked, of what: two units of one instrument sound otherwise by what their controls come to. */
-const keyOf = ({ face, patch, ...asked }: Coming): string =>
-  JSON.stringify([face.id, face.controls.map((c) => c.bindings), patch, asked]);
+function keyOf(request: Coming): string {
+  const { face, patch, ...asked } = request;
+  const known = keys.get(request);
+  if (known !== undefined) return known;
+  const key = JSON.stringify([face.id, face.controls.map((c) => c.bindings), patch, asked]);
+  keys.set(request, key);
+  return key;
+}
+const keys = new WeakMap<Coming, string>();

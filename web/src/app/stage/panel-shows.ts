@@ -16,6 +16,8 @@ import { StageDesk } from './stage-desk';
 import { TurnedByHand } from './turned-by-hand';
 import { WalkLine } from '../walk/walk-line';
 
+/** Ms after a tick until what a panel shows is worked out and sent: the next movement is drawn before. */
+const AFTER_MS = 150;
 /** Steps that loading a sound does at once. */
 const LOADED: ReadonlySet<string> = new Set(['movement', 'row', 'entry', 'listening', 'store']);
 
@@ -41,7 +43,7 @@ export class PanelShows implements OnDestroy {
   moved(song: string, panel: string): void {
     const kept = this.stage.keptAs(panel);
     // Of panels that are not told apart nothing is said: it would be believed of the other.
-    if (kept) this.unsent.put(kept, { song, panel });
+    if (kept) this.unsent.put(kept, { song, panel }, AFTER_MS);
   }
 
   private shownNow(song: string, panelId: string): Shown | undefined {

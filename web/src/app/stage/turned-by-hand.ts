@@ -66,17 +66,22 @@ export class TurnedByHand {
   since(panel: string, { controls }: Instrument): Map<number, number> {
     return new Map(
       controls.flatMap((control): [number, number][] => {
-        const sent = this.last(panel, control, this.lastSet(panel, control.id));
+        const sent = this.last(panel, control, () => this.lastSet(panel, control.id));
         return sent === undefined ? [] : [[control.cc!, sent]];
       }),
     );
   }
 
-  /** What a control has sent last, if that was after something was said. */
-  private last(panel: string, { id, cc }: Control, after?: WalkMark): number | undefined {
+  /** What a control has sent last, if that was after something was said: of most that is not asked, as nothing was heard. */
+  private last(
+    panel: string,
+    { id, cc }: Control,
+    after: () => WalkMark | undefined,
+  ): number | undefined {
     if (cc === undefined) return undefined;
     const here = this.heard.of(this.stage.keptAs(panel)).get(cc);
-    return lastHeard(here, this.line.marks()[heardKey(panel, id)], after);
+    const said = this.line.marks()[heardKey(panel, id)];
+    return here || said ? lastHeard(here, said, after()) : undefined;
   }
 
   /**
@@ -91,7 +96,7 @@ export class TurnedByHand {
         const shall = control && goal?.patch.settings[control.id];
         if (!control || !shall || shall.kind === 'ear' || control.cc === undefined) return [];
         const stands = (set: WalkMark | undefined): boolean | undefined => {
-          const sent = this.last(panel, control, set);
+          const sent = this.last(panel, control, () => set);
           const heard = sent === undefined ? undefined : controlHeard([control], control.cc!, sent);
           return heard && arrivedAt(control, shall, heard.value);
         };
