@@ -128,4 +128,26 @@ describe('what panels show on stage', () => {
     expect(told.map((shown) => shown.panel.settings['resonance'])).toEqual([at(0.2), at(1)]);
     answers[1]!();
   });
+
+  it('is told once more where a hand turned something while it was on its way', async () => {
+    const told: Shown[] = [];
+    const answers: (() => void)[] = [];
+    const { shows, turn } = stand(
+      async ({ shown }) => {
+        told.push(shown);
+        await new Promise<void>((on) => answers.push(on));
+      },
+      ['resonance', 'env1-attack'],
+    );
+    const until = async (count: number): Promise<void> => {
+      while (told.length < count) await new Promise((on) => setTimeout(on));
+    };
+    shows.moved('one', 'e');
+    await until(1);
+    turn('resonance', 127);
+    answers[0]!();
+    await until(2);
+    expect(told.map((shown) => shown.panel.settings['resonance'])).toEqual([at(0.2), at(1)]);
+    answers[1]!();
+  });
 });

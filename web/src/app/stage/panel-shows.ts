@@ -34,16 +34,26 @@ export class PanelShows implements OnDestroy {
    * when it is sent: what was heard while it waited is not overwritten.
    */
   private readonly unsent = new Outbox<{ song: string; panel: string }>(async (kept, of) => {
+    const heard = this.heardOf(of);
     const shown = this.shownNow(of.song, of.panel);
-    if (shown)
-      await answer(this.api.shown[':panel'].$put({ param: { panel: kept }, json: { shown } }));
+    if (!shown) return;
+    await answer(this.api.shown[':panel'].$put({ param: { panel: kept }, json: { shown } }));
+    // What a hand turned while that was on its way would be older than it, and lost: it is said with it.
+    if (!this.closed && this.heardOf(of) !== heard) this.moved(of.song, of.panel);
   });
+  private closed = false;
 
   /** Something was ticked, or taken back, of what a song wants on a panel. */
   moved(song: string, panel: string): void {
     const kept = this.stage.keptAs(panel);
     // Of panels that are not told apart nothing is said: it would be believed of the other.
     if (kept) this.unsent.put(kept, { song, panel }, AFTER_MS);
+  }
+
+  /** What was heard of a panel's controls and holds, to be compared. */
+  private heardOf({ song, panel }: { song: string; panel: string }): string {
+    const goal = this.stage.goal(song, panel);
+    return goal ? [...this.turned.since(panel, goal.face)].join(' ') : '';
   }
 
   private shownNow(song: string, panelId: string): Shown | undefined {
@@ -77,6 +87,7 @@ export class PanelShows implements OnDestroy {
   }
 
   ngOnDestroy(): void {
+    this.closed = true;
     this.unsent.close();
   }
 }
