@@ -135,8 +135,7 @@ test('a tuner reads what sounds, and what it found is kept as a place to listen'
   api,
 }) => {
   // A copy: what is kept with it would be met on stage.
-  const patchId = await api.idOf('Winch Room bass');
-  const { id } = await api.post('/patches', { from: 'patch', patchId, name: 'Tuned bass' });
+  const id = await api.copyOf('Winch Room bass');
   await page.goto(`/patch/${id}/listen`);
   const tuner = page.locator('hur-tuner');
   await tuner.getByRole('button', { name: 'Listen' }).click();

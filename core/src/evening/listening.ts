@@ -56,11 +56,11 @@ export function listeningPlaces(
 }
 
 /** The place behind what was done last, once all that comes before it is done; the next movement of the panel leaves it. */
-export function placeNow(
-  places: readonly ListeningPlace[],
+export function placeNow<P extends ListeningPlace>(
+  places: readonly P[],
   done: ReadonlySet<string>,
   last: string,
-): ListeningPlace | undefined {
+): P | undefined {
   const place = places.findLast((p) => p.behind.every((id) => done.has(id)));
   return place?.behind.includes(last) ? place : undefined;
 }

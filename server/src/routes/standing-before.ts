@@ -27,8 +27,13 @@ export async function standingBefore(
   if (there && there.instrument !== patches[0]!.instrument) {
     throw invalid([{ pointer: '/query/unit', message: 'That unit is another instrument.' }]);
   }
-  const recordedOn = patches.flatMap((p) => p?.unit ?? []);
-  const units = await measuredOf(services, [...recordedOn, ...(unit === undefined ? [] : [unit])]);
+  const units = {
+    ...(await measuredOf(
+      services,
+      patches.flatMap((p) => p?.unit ?? []),
+    )),
+    ...(unit && there ? { [unit]: there } : {}),
+  };
   const measured = (id: string | undefined): Pick<Unit, 'calibration'> =>
     units[id ?? ''] ?? { calibration: {} };
   return {

@@ -22,7 +22,8 @@ export class MadeAhead {
   /** What is to come, the next first. */
   private coming: readonly Coming[] = [];
   private busy = false;
-  private movedAt = -Infinity;
+  /** When a hand moved last; who opens the page has just moved one. */
+  private movedAt = Date.now();
 
   constructor() {
     inject(DestroyRef).onDestroy(() => this.stop.abort());

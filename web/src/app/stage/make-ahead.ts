@@ -13,10 +13,6 @@ export function makeAhead(): void {
   const [line, stage] = [inject(WalkLine), inject(StageDesk)];
   const [places, checks, made] = [inject(StagePlaces), inject(StageChecks), inject(MadeAhead)];
   effect(() => {
-    line.marks();
-    made.moved();
-  });
-  effect(() => {
     const breaks = line.walk() ? AHEAD.map((on) => stage.at() + on) : [];
     const coming = breaks.flatMap((at) => [...places.coming(at), ...checks.coming(at)]);
     untracked(() => made.ahead(coming));

@@ -76,6 +76,23 @@ async function tell(...of: [string[], Record<string, number>?, WalkMark?]): Prom
   return told;
 }
 
+/** The same with a server that answers when it is let. */
+function waiting() {
+  const told: Shown[] = [];
+  const answers: (() => void)[] = [];
+  const stood = stand(
+    async ({ shown }) => {
+      told.push(shown);
+      await new Promise<void>((on) => answers.push(on));
+    },
+    ['resonance', 'env1-attack'],
+  );
+  const until = async (count: number): Promise<void> => {
+    while (told.length < count) await new Promise((on) => setTimeout(on));
+  };
+  return { ...stood, told, answers, until };
+}
+
 describe('what panels show on stage', () => {
   it('is what is ticked, and of the rest what stood there before', async () => {
     const [said, ...more] = await tell(['resonance']);
@@ -107,18 +124,7 @@ describe('what panels show on stage', () => {
   });
 
   it('is with what was heard while an answer was waited for: nothing of it is overwritten', async () => {
-    const told: Shown[] = [];
-    const answers: (() => void)[] = [];
-    const { shows, turn } = stand(
-      async ({ shown }) => {
-        told.push(shown);
-        await new Promise<void>((on) => answers.push(on));
-      },
-      ['resonance', 'env1-attack'],
-    );
-    const until = async (count: number): Promise<void> => {
-      while (told.length < count) await new Promise((on) => setTimeout(on));
-    };
+    const { shows, turn, told, answers, until } = waiting();
     shows.moved('one', 'e');
     await until(1);
     shows.moved('one', 'e');
@@ -130,18 +136,7 @@ describe('what panels show on stage', () => {
   });
 
   it('is told once more where a hand turned something while it was on its way', async () => {
-    const told: Shown[] = [];
-    const answers: (() => void)[] = [];
-    const { shows, turn } = stand(
-      async ({ shown }) => {
-        told.push(shown);
-        await new Promise<void>((on) => answers.push(on));
-      },
-      ['resonance', 'env1-attack'],
-    );
-    const until = async (count: number): Promise<void> => {
-      while (told.length < count) await new Promise((on) => setTimeout(on));
-    };
+    const { shows, turn, told, answers, until } = waiting();
     shows.moved('one', 'e');
     await until(1);
     turn('resonance', 127);

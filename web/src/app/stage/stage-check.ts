@@ -160,7 +160,8 @@ export class StageCheck {
   }
 
   protected why(work: OpenWork): string {
-    if (work.state !== 'done') return 'was put off';
+    if (work.state === 'later') return 'was put off';
+    if (work.state !== 'done') return 'is not done yet';
     const heard = this.told()?.heard.find((f) => f.step.id === work.step.id);
     return heard
       ? `would be ${heard.distance.toFixed(1)} dB off`

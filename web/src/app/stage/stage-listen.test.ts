@@ -27,7 +27,7 @@ const LOW = { note: 36, hear: 'A bright saw.' };
 
 /** At a place to listen, at which a sound was rendered, or none could be. */
 async function at(rendered: Promise<Sound>) {
-  const now = signal({ id: 'listen-0', checkpoints: [LOW], sounds: [{}] });
+  const now = signal({ name: 'one', checkpoints: [LOW], sounds: [{}] });
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
@@ -67,7 +67,7 @@ describe('a place to listen', () => {
   it('goes through several keys of one place, one after the other', async () => {
     const { page, fixture, now } = await at(Promise.resolve(soundOf(0.1)));
     now.set({
-      id: 'listen-1',
+      name: 'two',
       checkpoints: [LOW, { note: 84, hear: 'A whistle.' }],
       sounds: [{}, {}],
     });

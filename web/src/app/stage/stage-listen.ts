@@ -21,7 +21,7 @@ import { StageSound } from './stage-sound';
         <i class="bi bi-ear" aria-hidden="true"></i>
         @for (checkpoint of place.checkpoints; track $index) {
           <div class="key">
-            <p class="play">
+            <p class="which">
               Play <strong class="mono">{{ name(checkpoint.note) }}</strong>
             </p>
             <p class="hear">
@@ -50,7 +50,7 @@ export class StageListen {
   protected readonly sound = inject(StageSound);
   protected readonly name = midiToNote;
   /** What the sound of a place goes by, key by key. */
-  protected readonly called = (i: number): string => `${this.places.now()?.id ?? ''} ${i}`;
+  protected readonly called = (i: number): string => `${this.places.now()?.name ?? ''} ${i}`;
   /** Why nothing could be rendered, key by key. */
   protected readonly told = signal<readonly string[]>([]);
   private readonly turn = signal(0);

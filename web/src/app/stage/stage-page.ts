@@ -85,6 +85,7 @@ export class StagePage {
   protected readonly line = inject(WalkLine);
   protected readonly stage = inject(StageDesk);
   private readonly shows = inject(PanelShows);
+  private readonly made = inject(MadeAhead);
   protected readonly turned = inject(TurnedByHand);
   private readonly loaded = inject(LoadedByHand);
   protected readonly before = inject(StageBefore);
@@ -217,6 +218,7 @@ export class StagePage {
   protected tick(): void {
     const now = this.stage.now();
     if (!now) return;
+    this.made.moved();
     this.stage.tick(now);
     this.shows.moved(now.song, now.panel);
   }

@@ -138,6 +138,15 @@ describe('places to listen on stage', () => {
     expect(places.now()?.id).toBe(second!.id);
   });
 
+  it('stay the same while others say something: whose turn it is to be heard is not forgotten', () => {
+    const { places, make } = onStage();
+    make(upToFirst.length);
+    const here = places.now();
+    TestBed.inject(WalkLine).say('at/high', 'one');
+    expect(places.now()).toBe(here);
+    expect(here?.id).toBe(first!.id);
+  });
+
   it('wait for whoever else moves the panel', () => {
     const { stage, places, make } = onStage(upToFirst.length - 1);
     make(upToFirst.length - 1);

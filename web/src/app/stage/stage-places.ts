@@ -4,8 +4,9 @@ import type { SoundRequest } from './messages';
 import { StageDesk } from './stage-desk';
 
 /** A place, and what is heard there, key by key. */
-interface Place {
-  place: ListeningPlace;
+interface Place extends ListeningPlace {
+  /** What tells it from any other of the evening. */
+  name: string;
   sounds: SoundRequest[];
 }
 
@@ -17,8 +18,8 @@ export class StagePlaces {
   /** Of this break: a tick changes nothing of it. */
   private readonly here = computed(() => this.placesIn(this.stage.at()));
 
-  /** The place behind what was done last, with its sounds; undefined elsewhere. */
-  readonly now = computed((): (ListeningPlace & { sounds: SoundRequest[] }) | undefined => {
+  /** The place behind what was done last, the same as long as one stands there; undefined elsewhere. */
+  readonly now = computed((): Place | undefined => {
     const last = this.stage.done()[0];
     if (!last || last.left || last.song !== this.stage.song()?.id) return undefined;
     const all = this.here().get(last.panel) ?? [];
@@ -26,13 +27,7 @@ export class StagePlaces {
     const done = this.stage
       .everybodys()
       .filter((w) => w.panel === last.panel && w.song === last.song && w.state === 'done');
-    const place = placeNow(
-      all.map((p) => p.place),
-      new Set(done.map((w) => w.step.id)),
-      last.step.id,
-    );
-    const found = all.find((p) => p.place === place);
-    return found && { ...found.place, sounds: found.sounds };
+    return placeNow(all, new Set(done.map((w) => w.step.id)), last.step.id);
   });
 
   /** What will be heard at the places of a break on this person's panels. */
@@ -67,7 +62,8 @@ export class StagePlaces {
     const { face, patch, sounds } = goal;
     const steps = work.map((w) => w.step);
     return listeningPlaces(face, patch, steps).map((place) => ({
-      place,
+      ...place,
+      name: `${song} ${panel} ${place.id}`,
       sounds: place.checkpoints.map(({ note }) => ({ face: sounds, patch: place.there, note })),
     }));
   }
