@@ -1,3 +1,5 @@
+import './tools/newer-node.mjs';
+
 /**
  * Core and server: plain TypeScript, compiled by swc (types are checked in a stage of their own). As real modules: bindings
  * between CommonJS modules go through getters, which makes the sound engine ten times slower.

@@ -4,10 +4,10 @@ import { join } from 'node:path';
 import { context } from 'esbuild';
 import { audioOptions } from './build-audio.mjs';
 import { serverOptions } from './build-server.mjs';
-import { ensureInstalled, root } from './lib.mjs';
+import { ensurePackages, root } from './lib.mjs';
 
 process.chdir(root);
-await ensureInstalled();
+await ensurePackages();
 let server;
 const restart = {
   name: 'restart',

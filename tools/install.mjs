@@ -1,8 +1,8 @@
-// Before what needs more than building and serving: installs the packages of checks and tests. `packages`: SQLite is not needed.
-import { ensureInstalled, ensurePackages, fail } from './lib.mjs';
+// Before what needs more than building and serving: installs the packages of checks and tests.
+import { ensurePackages, fail } from './lib.mjs';
 
 try {
-  await (process.argv[2] === 'packages' ? ensurePackages() : ensureInstalled());
+  await ensurePackages();
 } catch (error) {
   fail(error);
 }

@@ -1,4 +1,5 @@
 // What the npm scripts share. Runs on bare Node: nothing here may need node_modules.
+import './newer-node.mjs';
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -61,57 +62,27 @@ export function newest(folders) {
 }
 
 const stamp = join(root, 'node_modules', '.package-lock.json');
-const sqlite = join(root, 'node_modules/better-sqlite3/build/Release/better_sqlite3.node');
-
 /** What building and serving need is there, of the lock file. */
 const hasPackagesToRun = () => age(stamp) > 0 && age(stamp) >= age(join(root, 'package-lock.json'));
 /** All packages are there, those for checks and tests too. */
 export const hasPackages = () =>
   hasPackagesToRun() && existsSync(join(root, 'node_modules/@playwright/test'));
-/** SQLite's native part is compiled. */
-export const hasNative = () => existsSync(sqlite);
 
-/**
- * SQLite is compiled with little optimization: one minute of a core instead of more than two, and about a twentieth slower
- * (inserts, reads and JSON of ten thousand rows). Where that counts, `npm rebuild better-sqlite3` compiles it in full.
- */
-export const compileNative = {
-  args: ['rebuild', 'better-sqlite3'],
-  env: { CFLAGS: '-O1', CXXFLAGS: '-O1' },
-};
 export const installPackages = ['ci', '--ignore-scripts', '--no-audit', '--no-fund'];
 /** Without what only checks and tests need: three fifths of the packages. */
 const installToRun = [...installPackages, '--workspaces', '--include-workspace-root=false'];
 
-const must = async (args, options) => {
-  if ((await run('npm', args, options)) !== 0) {
-    throw new Error(`npm ${args[0]} failed: see its message above.`);
-  }
-};
-
 /** Installs when node_modules is missing or older than the lock file. */
 export async function ensurePackages(there = hasPackages, install = installPackages) {
   if (there()) return;
-  await withProgress('Installing packages', () => must(install));
+  const code = await withProgress('Installing packages', () => run('npm', install));
+  if (code !== 0) throw new Error(`npm ${install[0]} failed: see its message above.`);
 }
 
-/** Compiles SQLite's native part where that was not done yet. */
-async function ensureNative() {
-  if (hasNative()) return;
-  await withProgress('Compiling SQLite', () =>
-    must(compileNative.args, { env: compileNative.env }),
-  );
-}
-
-export async function ensureInstalled() {
-  await ensurePackages();
-  await ensureNative();
-}
-
-/** All that a server needs to start: what can be done beside each other is. */
+/** All that a server needs to start. */
 export async function ensureReady() {
   await ensurePackages(hasPackagesToRun, installToRun);
-  await Promise.all([ensureNative(), ensureBuilt({ firstUnchecked: true })]);
+  await ensureBuilt({ firstUnchecked: true });
 }
 
 const SOURCES = [

@@ -3,9 +3,7 @@ import { mkdirSync, rmSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import {
-  compileNative,
   ensureChromium,
-  hasNative,
   hasPackages,
   installPackages,
   isBuiltAndChecked,
@@ -49,11 +47,6 @@ const tasks = [
     run: hasPackages() ? nothing : npm(installPackages),
   },
   {
-    name: 'SQLite compiled',
-    needs: ['Packages'],
-    run: hasPackages() && hasNative() ? nothing : npm(compileNative.args, compileNative.env),
-  },
-  {
     name: 'Build',
     needs: ['Packages'],
     run: (say, signal) =>
@@ -65,7 +58,7 @@ const tasks = [
   },
   {
     name: 'Server',
-    needs: ['SQLite compiled', 'Build'],
+    needs: ['Build'],
     run: jest('server', 'jest.config.mjs', ...inFolder('server')),
   },
   { name: 'Lint', needs: ['Packages'], run: npm(['run', '-s', 'lint']) },
@@ -78,7 +71,7 @@ const tasks = [
   { name: 'Types', needs: ['Packages'], run: npm(['run', '-s', 'typecheck']) },
   {
     name: 'Browser',
-    needs: ['SQLite compiled', 'Build', 'Chromium'],
+    needs: ['Build', 'Chromium'],
     cores: 2,
     run: async (say, signal) =>
       npx(['playwright', 'test', '-c', 'e2e'], {

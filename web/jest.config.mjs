@@ -1,3 +1,4 @@
+import '../tools/newer-node.mjs';
 import presets from 'jest-preset-angular/presets/index.js';
 
 export default {
@@ -5,7 +6,8 @@ export default {
   rootDir: import.meta.dirname ?? new URL('.', import.meta.url).pathname,
   testMatch: ['<rootDir>/src/**/*.test.ts'],
   setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
-  globalSetup: '<rootDir>/../tools/jest-core.mjs',
+  globalSetup: '<rootDir>/../tools/jest-packages.mjs',
+  resolver: '<rootDir>/../tools/jest-packages-resolver.cjs',
   moduleNameMapper: { '^@hurrel/core$': '<rootDir>/../.cache/jest/core.mjs' },
   // What hangs is ended; a slow machine is not.
   testTimeout: 60_000,

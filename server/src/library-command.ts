@@ -2,6 +2,7 @@ import { resolve } from 'node:path';
 import { ConfigError, readConfig } from './config';
 import { LibraryError } from './db/examine';
 import { copyLibrary, restore } from './db/restore';
+import { oldNode } from './node-version';
 
 const USAGE = `npm run backup -- FILE    copies the library to FILE, also while the server runs
 npm run restore -- FILE   puts FILE into the library's place, which must be empty
@@ -11,6 +12,8 @@ async function main([command, file]: string[]): Promise<void> {
   if ((command !== 'backup' && command !== 'restore') || file === undefined) {
     throw new LibraryError(USAGE);
   }
+  const old = oldNode();
+  if (old !== null) throw new ConfigError(old);
   const { database } = readConfig(process.env);
   const path = resolve(process.cwd(), file);
   if (command === 'backup') await copyLibrary(database, path);

@@ -12,12 +12,15 @@ import { loadDemo } from './demo/load';
 import { localAddresses } from './network/addresses';
 import { secureFor } from './network/certificate';
 import { tellNetwork } from './network/tell';
+import { oldNode } from './node-version';
 import { root } from './root';
 import { createServices } from './services';
 import { serveWeb } from './web';
 import { createWork } from './work/work';
 
 async function main(): Promise<void> {
+  const old = oldNode();
+  if (old !== null) throw new ConfigError(old);
   const settings = readConfig(process.env);
   const config = { ...settings, ...(await tlsOf(settings)) };
   const found = examine(config.database);

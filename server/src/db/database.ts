@@ -2,6 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 import { mkdirSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { Mutex } from 'async-mutex';
+import Sqlite from 'better-sqlite3';
 import { DataSource, type EntityManager } from 'typeorm';
 import { type Connection, connectionOf } from './connection';
 import { entities } from './entities';
@@ -33,6 +34,7 @@ export interface Database {
 const open = (file: string, prepare: (connection: Connection) => void): Promise<DataSource> =>
   new DataSource({
     type: 'better-sqlite3',
+    driver: Sqlite,
     database: file,
     entities,
     migrations,

@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import Sqlite from 'better-sqlite3';
 import { DataSource } from 'typeorm';
 import { openDatabase } from './database';
 import { HistoryTables1797000000000 } from './history-tables';
@@ -14,6 +15,7 @@ it('units and sessions of a library without a history keep what they hold, and b
   const database = join(folder, 'old.db');
   const old = await new DataSource({
     type: 'better-sqlite3',
+    driver: Sqlite,
     database,
     migrations: [FirstTables1790000000000, UnitsTable1795000000000, SessionsTable1796000000000],
     migrationsRun: true,
@@ -48,6 +50,7 @@ it('units and sessions of a library without a history keep what they hold, and b
   await close();
   const again = await new DataSource({
     type: 'better-sqlite3',
+    driver: Sqlite,
     database,
     migrations,
   }).initialize();
