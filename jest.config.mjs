@@ -31,7 +31,8 @@ export default {
   projects: [
     project('core', ['core/src', 'tools'], {}),
     project('server', ['server/src'], {
-      globalSetup: '<rootDir>/tools/jest-core.mjs',
+      globalSetup: '<rootDir>/tools/jest-server.mjs',
+      globalTeardown: '<rootDir>/tools/jest-server-end.mjs',
       moduleNameMapper: { '^@hurrel/core$': '<rootDir>/.cache/jest/core.mjs' },
     }),
   ],

@@ -37,7 +37,7 @@ export const serverOptions = {
   outdir: 'server/dist',
   bundle: true,
   platform: 'node',
-  target: 'node20',
+  target: 'node22',
   format: 'esm',
   minifyWhitespace: true,
   sourcemap: true,

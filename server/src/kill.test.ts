@@ -15,7 +15,8 @@ interface Stored {
 }
 
 it('a server killed while saving loses nothing that it had acknowledged', async () => {
-  const bundle = join(process.cwd(), '.cache', 'killed-server');
+  // As deep as the built server, and where its packages are found.
+  const bundle = join(process.cwd(), 'server/.cache');
   execFileSync('node', ['tools/build-server.mjs', bundle]);
   const folder = mkdtempSync(join(tmpdir(), 'hurrel-test-'));
   const server = new ServerProcess(join(bundle, 'main.js'), join(folder, 'killed.db'));

@@ -1,4 +1,12 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  copyFileSync,
+  existsSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Patch } from '@hurrel/core';
@@ -33,15 +41,21 @@ export const temporary = (): string => {
 };
 afterAll(() => folders.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
 
-/** A database with the demo library, made once and copied for each test. */
+/** A database with the demo library, made once in a run and copied for each test. */
 let demo: Promise<Buffer> | undefined;
-const demoDatabase = (): Promise<Buffer> => (demo ??= makeDemo());
+const demoDatabase = (): Promise<Buffer> => (demo ??= sharedDemo());
 
-async function makeDemo(): Promise<Buffer> {
-  const file = join(temporary(), 'demo.db');
-  const database = await openDatabase(file);
-  await loadDemo(database, createServices(database, work));
-  await database.close();
+async function sharedDemo(): Promise<Buffer> {
+  const file = join(process.env.HURREL_TEST_SHARED!, 'demo.db');
+  if (!existsSync(file)) {
+    // Two files of tests may begin at once: neither reads what the other has half written.
+    const own = join(temporary(), 'demo.db');
+    const database = await openDatabase(own);
+    await loadDemo(database, createServices(database, work));
+    await database.close();
+    copyFileSync(own, `${file}.${process.pid}`);
+    renameSync(`${file}.${process.pid}`, file);
+  }
   return readFileSync(file);
 }
 
