@@ -1,4 +1,17 @@
 import './tools/newer-node.mjs';
+import { groupsOf } from './tools/jest-groups.mjs';
+
+/** Files of tests, or the groups they are dealt into. */
+function foundIn(name, folders) {
+  const roots = folders.map((folder) => `<rootDir>/${folder}`);
+  const groups = groupsOf(
+    name,
+    folders.map((folder) => `${folder}/**/*.test.{ts,mjs}`),
+  );
+  return groups
+    ? { roots: [...roots, groups], testMatch: [`${groups}/*.test.mjs`] }
+    : { roots, testMatch: ['**/*.test.ts', '**/*.test.mjs'] };
+}
 
 /**
  * Core and server: plain TypeScript, compiled by swc (types are checked in a stage of their own). As real modules: bindings
@@ -6,8 +19,7 @@ import './tools/newer-node.mjs';
  */
 const project = (displayName, folders, rest) => ({
   displayName,
-  roots: folders.map((folder) => `<rootDir>/${folder}`),
-  testMatch: ['**/*.test.ts', '**/*.test.mjs'],
+  ...foundIn(displayName, folders),
   testEnvironment: '<rootDir>/tools/jest-plain-context.cjs',
   extensionsToTreatAsEsm: ['.ts'],
   setupFiles: ['<rootDir>/core/src/testing/seed.ts'],

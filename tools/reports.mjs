@@ -5,11 +5,19 @@ import { root } from './lib.mjs';
 
 /** @typedef {{ passed: number, failed: number, tests: { name: string, seconds: number }[] }} Count */
 
+/** A test's file and name; in a group of files its own file stands above it. */
+function nameOf(test, file) {
+  const [top = ''] = test.ancestorTitles;
+  return /\.test\.\w+$/.test(top)
+    ? `${top}: ${test.fullName.slice(top.length + 1)}`
+    : `${relative(root, file)}: ${test.fullName}`;
+}
+
 /** @returns {Count} */
 export function countJest(report) {
   const tests = report.testResults.flatMap((file) =>
     file.assertionResults.map((t) => ({
-      name: `${relative(root, file.name)}: ${t.fullName}`,
+      name: nameOf(t, file.name),
       seconds: (t.duration ?? 0) / 1000,
     })),
   );

@@ -78,8 +78,8 @@ describe('the schedule', () => {
 describe('reports', () => {
   it('of Jest count tests, and files that could not be run as failures', () => {
     const assertionResults = [
-      { fullName: 'adds', duration: 1500 },
-      { fullName: 'fails', duration: null },
+      { fullName: 'adds', ancestorTitles: [], duration: 1500 },
+      { fullName: 'fails', ancestorTitles: [], duration: null },
     ];
     const count = countJest({
       numPassedTests: 1,
@@ -89,6 +89,19 @@ describe('reports', () => {
     });
     expect([count.passed, count.failed]).toEqual([1, 3]);
     expect(slowest(count.tests, 1)[0]).toMatch(/^ +1\.5 s .*a\.test\.ts: adds$/);
+  });
+
+  it('name the file of a test that ran in a group of files', () => {
+    const ancestorTitles = ['core/src/b.test.ts', 'sums'];
+    const fullName = 'core/src/b.test.ts sums add';
+    const assertionResults = [{ fullName, ancestorTitles, duration: 100 }];
+    const [test] = countJest({
+      numPassedTests: 1,
+      numFailedTests: 0,
+      numRuntimeErrorTestSuites: 0,
+      testResults: [{ name: '/x/group-1.test.mjs', assertionResults }],
+    }).tests;
+    expect(test.name).toBe('core/src/b.test.ts: sums add');
   });
 
   it('of Playwright count what needed a second try as failed', () => {

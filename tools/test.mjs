@@ -26,18 +26,21 @@ const npm = (args, env) => command('npm', args, env);
 const report = (name) => join(reports, `${name}.json`);
 const nothing = async () => 0;
 
+/** How many groups the files of a project are dealt into: each group loads the framework once. */
+const GROUPS = 3;
 /** Jest in one process: another task has the other core. */
 const jest = (name, config, ...args) =>
   npx(
     ['jest', '--config', config, '--ci', '-i', '--json', `--outputFile=${report(name)}`, ...args],
-    { ...modules, HURREL_SEED: String(seed) },
+    { ...modules, HURREL_SEED: String(seed), HURREL_GROUPS: String(GROUPS) },
   );
 const inFolder = (folder, shard = '1/1') => [
   '--selectProjects',
   folder,
   ...(shard === '1/1' ? [] : ['--shard', shard]),
 ];
-const CORE_SHARDS = 3;
+/** One group each. */
+const CORE_SHARDS = GROUPS;
 const shards = Array.from({ length: CORE_SHARDS }, (_, i) => `${i + 1}/${CORE_SHARDS}`);
 
 /** The first that can begin does. The longest stand first: the browser needs both cores, and one would idle before it. */

@@ -4,10 +4,8 @@ import {
   mkdtempSync,
   readFileSync,
   renameSync,
-  rmSync,
   writeFileSync,
 } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Patch } from '@hurrel/core';
 import { createApp } from '../app';
@@ -32,21 +30,16 @@ const work: Work = {
   close: async () => undefined,
 };
 
-const folders: string[] = [];
-/** A folder that is gone after the tests of this file. */
-export const temporary = (): string => {
-  const folder = mkdtempSync(join(tmpdir(), 'hurrel-test-'));
-  folders.push(folder);
-  return folder;
-};
-afterAll(() => folders.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
+/** What tests share, and where their files are: gone after the run. */
+const shared = process.env.HURREL_TEST_SHARED!;
+export const temporary = (): string => mkdtempSync(join(shared, 'test-'));
 
 /** A database with the demo library, made once in a run and copied for each test. */
 let demo: Promise<Buffer> | undefined;
 const demoDatabase = (): Promise<Buffer> => (demo ??= sharedDemo());
 
 async function sharedDemo(): Promise<Buffer> {
-  const file = join(process.env.HURREL_TEST_SHARED!, 'demo.db');
+  const file = join(shared, 'demo.db');
   if (!existsSync(file)) {
     // Two files of tests may begin at once: neither reads what the other has half written.
     const own = join(temporary(), 'demo.db');
