@@ -21,7 +21,7 @@ test('one key plays the phrase, and the computer’s keys play as long as they a
   api,
 }) => {
   await tapSound(page);
-  await openChart(page, await api.idOf('Ropewalk under'));
+  await openChart(page, await api.copyOf('Ropewalk under'));
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: /Stop/ })).toBeVisible();
   await sounds(page, 0.01);

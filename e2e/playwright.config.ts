@@ -1,5 +1,5 @@
 import { defineConfig } from '@playwright/test';
-import '../tools/newer-node.mjs';
+import '../tools/under-newer-node.mjs';
 
 /** Chromium without a network of its own; sound without a hand on the page. */
 export const chromiumArgs = [

@@ -1,4 +1,5 @@
 // The built application over a library of its own, and a browser, for the scripts that look at it.
+import './under-newer-node.mjs';
 import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -1,4 +1,5 @@
 // npm run bench: measured figures, each with its goal. `--json` prints them as an array and nothing else; names pick some.
+import './under-newer-node.mjs';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';

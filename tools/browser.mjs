@@ -1,4 +1,5 @@
 // npm run test:browser: Playwright against the built application.
+import './under-newer-node.mjs';
 import { ensureBuilt, ensureChromium, fail, run } from './lib.mjs';
 
 try {

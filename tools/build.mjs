@@ -1,4 +1,5 @@
 // npm run build: server bundle, then the interface, then the published JSON Schemas.
+import './under-newer-node.mjs';
 import { utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { buildAudio } from './build-audio.mjs';

@@ -1,4 +1,5 @@
 // npm run dev: rebuilds what changes. The server starts anew, the page is to be reloaded.
+import './under-newer-node.mjs';
 import { spawn } from 'node:child_process';
 import { join } from 'node:path';
 import { context } from 'esbuild';

@@ -1,9 +1,9 @@
 // What the npm scripts share. Runs on bare Node: nothing here may need node_modules.
-import './newer-node.mjs';
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { ensureNode, underNewerNode } from './newer-node.mjs';
 
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -79,10 +79,11 @@ export async function ensurePackages(there = hasPackages, install = installPacka
   if (code !== 0) throw new Error(`npm ${install[0]} failed: see its message above.`);
 }
 
-/** All that a server needs to start. */
+/** All that a server needs to start, and goes on under a Node that can load it. */
 export async function ensureReady() {
-  await ensurePackages(hasPackagesToRun, installToRun);
+  await Promise.all([ensureNode(), ensurePackages(hasPackagesToRun, installToRun)]);
   await ensureBuilt({ firstUnchecked: true });
+  await underNewerNode();
 }
 
 const SOURCES = [

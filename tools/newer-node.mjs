@@ -1,6 +1,5 @@
-// SQLite's binary asks for a newer Node than some systems have. There, one is fetched from the npm registry, once, and what was
-// called runs again under it, and all that it starts. Imported first by whatever does more than install packages.
-import { spawn, spawnSync } from 'node:child_process';
+// SQLite's binary asks for a newer Node than some systems have: there, one is fetched from the npm registry, once.
+import { spawn } from 'node:child_process';
 import { existsSync, readFileSync } from 'node:fs';
 import { delimiter, dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -18,15 +17,13 @@ const { [name]: version } = JSON.parse(
   readFileSync(join(folder, 'package.json'), 'utf8'),
 ).optionalDependencies;
 
-function fetchNode() {
-  console.log(`Fetching Node ${version}: this machine has ${process.versions.node}`);
-  const args = ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'];
-  const { status } = spawnSync('npm', args, {
-    cwd: folder,
-    stdio: ['ignore', 'ignore', 'inherit'],
+const fetchNode = () =>
+  new Promise((done) => {
+    const args = ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'];
+    const child = spawn('npm', args, { cwd: folder, stdio: ['ignore', 'ignore', 'inherit'] });
+    child.on('error', done);
+    child.on('exit', done);
   });
-  return status === 0 && isThere();
-}
 
 /** The one that is asked for, whole: another is fetched anew. */
 function isThere() {
@@ -35,8 +32,8 @@ function isThere() {
 }
 
 /** Runs a command in this one's place: what comes from outside reaches it, and this one ends as it does. */
-export function runInstead(command, args, env = process.env) {
-  const child = spawn(command, args, { stdio: 'inherit', env });
+export function runInstead(command, args) {
+  const child = spawn(command, args, { stdio: 'inherit' });
   // A terminal tells both; who stops this one alone means the other.
   const signals = ['SIGINT', 'SIGTERM', 'SIGHUP'];
   for (const signal of signals) process.on(signal, () => child.kill(signal));
@@ -49,15 +46,27 @@ export function runInstead(command, args, env = process.env) {
   });
 }
 
-if (isOld()) {
-  if (!version || (!isThere() && !fetchNode())) {
-    console.error(
+/**
+ * What is started from now on finds a Node that is new enough: where this one is not, one is fetched.
+ * @throws Error that says what to do where none is known for this machine, or it could not be had
+ */
+export async function ensureNode() {
+  if (!isOld()) return;
+  if (version && !isThere()) {
+    console.log(`Fetching Node ${version}: this machine has ${process.versions.node}`);
+    await fetchNode();
+  }
+  if (!version || !isThere()) {
+    throw new Error(
       `Hurrel needs Node ${NEEDED} or newer, and this is ${process.versions.node}. Install a newer one, and start again.`,
     );
-    process.exit(1);
   }
-  await runInstead(join(bin, 'node'), [...process.execArgv, ...process.argv.slice(1)], {
-    ...process.env,
-    PATH: `${bin}${delimiter}${process.env.PATH}`,
-  });
+  if (!process.env.PATH.startsWith(bin)) process.env.PATH = `${bin}${delimiter}${process.env.PATH}`;
+}
+
+/** Goes no further under an old Node: runs what was called again under a newer one, and ends as that ends. */
+export async function underNewerNode() {
+  if (!isOld()) return;
+  await ensureNode();
+  await runInstead('node', [...process.execArgv, ...process.argv.slice(1)]);
 }

@@ -1,4 +1,5 @@
 // npm run serve: the built server and nothing else, in this process so that Ctrl-C reaches it.
+import './under-newer-node.mjs';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { fail, root } from './lib.mjs';

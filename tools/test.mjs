@@ -11,6 +11,7 @@ import {
   propertySeed,
   root,
 } from './lib.mjs';
+import { ensureNode } from './newer-node.mjs';
 import { addReports, countJest, countPlaywright, slowest } from './reports.mjs';
 import { command, runAll } from './schedule.mjs';
 
@@ -43,15 +44,21 @@ const inFolder = (folder, shard = '1/1') => [
 const CORE_SHARDS = GROUPS;
 const shards = Array.from({ length: CORE_SHARDS }, (_, i) => `${i + 1}/${CORE_SHARDS}`);
 
+const ready = ['Node', 'Packages'];
+
 /** The first that can begin does. The longest stand first: the browser needs both cores, and one would idle before it. */
 const tasks = [
+  {
+    name: 'Node',
+    run: async () => (await ensureNode(), 0),
+  },
   {
     name: 'Packages',
     run: hasPackages() ? nothing : npm(installPackages),
   },
   {
     name: 'Build',
-    needs: ['Packages'],
+    needs: ready,
     run: (say, signal) =>
       isBuiltAndChecked() ? nothing() : command('node', ['tools/build.mjs'])(say, signal),
   },
@@ -64,14 +71,14 @@ const tasks = [
     needs: ['Build'],
     run: jest('server', 'jest.config.mjs', ...inFolder('server')),
   },
-  { name: 'Lint', needs: ['Packages'], run: npm(['run', '-s', 'lint']) },
-  { name: 'Interface', needs: ['Packages'], run: jest('web', 'web/jest.config.mjs') },
+  { name: 'Lint', needs: ready, run: npm(['run', '-s', 'lint']) },
+  { name: 'Interface', needs: ready, run: jest('web', 'web/jest.config.mjs') },
   ...shards.map((shard) => ({
     name: `Core ${shard}`,
-    needs: ['Packages'],
+    needs: ready,
     run: jest(`core-${shard[0]}`, 'jest.config.mjs', ...inFolder('core', shard)),
   })),
-  { name: 'Types', needs: ['Packages'], run: npm(['run', '-s', 'typecheck']) },
+  { name: 'Types', needs: ready, run: npm(['run', '-s', 'typecheck']) },
   {
     name: 'Browser',
     needs: ['Build', 'Chromium'],

@@ -1,4 +1,5 @@
 // npm run test:unit: Jest over core and server, then over the interface. `--long` tries properties many times.
+import './under-newer-node.mjs';
 import { modules, propertySeed, run } from './lib.mjs';
 
 const long = process.argv.includes('--long');

@@ -1,4 +1,4 @@
-import '../tools/newer-node.mjs';
+import '../tools/under-newer-node.mjs';
 import { groupsOf } from '../tools/jest-groups.mjs';
 import presets from 'jest-preset-angular/presets/index.js';
 
