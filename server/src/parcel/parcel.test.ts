@@ -22,7 +22,7 @@ async function empty(): Promise<Harness> {
 }
 const send = async (h: Harness, bytes: Uint8Array) => {
   const response = await h.app.request('/api/v1/parcels', { method: 'POST', body: bytes });
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  // oxlint-disable-next-line typescript/no-explicit-any
   return { status: response.status, body: (await response.json()) as any };
 };
 const standings = (body: { items: { key: string; standing: string }[] }) =>

@@ -16,7 +16,7 @@ const send = async (h: Harness, bytes: Uint8Array) => {
     headers: { 'content-type': 'image/jpeg' },
     body: new Uint8Array(bytes),
   });
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any
+  // oxlint-disable-next-line typescript/no-explicit-any
   return { status: response.status, body: (await response.json()) as any };
 };
 const fetched = async (h: Harness, id: string): Promise<Buffer> =>

@@ -6,7 +6,7 @@ import { fetchKeepingLastRead } from './last-read';
 
 type Client<Of extends keyof Routers> = ReturnType<typeof hc<Routers[Of]>>;
 // Each by itself: as one type they are more than the compiler takes, which of them it meets first decides whether it says so.
-/* eslint-disable @typescript-eslint/no-empty-object-type */
+/* oxlint-disable typescript/no-empty-object-type */
 interface InstrumentClient extends Client<'instrument'> {}
 interface CarryingClient extends Client<'carrying'> {}
 interface PatchClient extends Client<'patch'> {}
@@ -24,7 +24,7 @@ interface RemovedClient extends Client<'removed'> {}
 interface PictureClient extends Client<'picture'> {}
 interface ParcelClient extends Client<'parcel'> {}
 interface DeviceClient extends Client<'device'> {}
-/* eslint-enable @typescript-eslint/no-empty-object-type */
+/* oxlint-enable typescript/no-empty-object-type */
 export type ApiClient = InstrumentClient &
   CarryingClient &
   PatchClient &
