@@ -16,21 +16,18 @@ const later = (find, said) =>
         : later(() => find()[part], said),
   });
 
-/** Puts back what a file of tests has left of itself, as if the next one had a page of its own. */
-function leavesNothing() {
+/** Remembers the world as a file of tests finds it. Gives what puts it back, as if the next one had a page of its own. */
+function worldAsFound() {
   const places = [globalThis, globalThis.document, globalThis.navigator].filter(Boolean);
-  let found;
-  beforeAll(() => {
-    found = places.map((place) => Object.getOwnPropertyDescriptors(place));
-  });
-  afterAll(() => {
+  const found = places.map((place) => Object.getOwnPropertyDescriptors(place));
+  return () => {
     jest.useRealTimers();
     jest.restoreAllMocks();
     places.forEach((place, i) => putBack(place, found[i]));
     globalThis.localStorage?.clear();
     globalThis.sessionStorage?.clear();
     globalThis.document?.body.replaceChildren();
-  });
+  };
 }
 
 function putBack(place, found) {
@@ -58,7 +55,12 @@ export async function takeIn(name, load) {
     Object.assign(globalThis, own);
   }
   describe(name, () => {
-    leavesNothing();
+    let leaveNothing;
+    beforeAll(() => {
+      leaveNothing = worldAsFound();
+    });
     for (const say of said) say();
+    // Behind the file's own.
+    afterAll(() => leaveNothing());
   });
 }

@@ -1,4 +1,5 @@
-// npm start: everything that is needed, then the server, in this process so that Ctrl-C reaches it.
+// npm start: everything that is needed, then the server, in this process (or the newer Node's in its place) so that Ctrl-C
+// reaches it.
 import { ensureReady, fail, root } from './lib.mjs';
 
 try {
