@@ -53,7 +53,7 @@ export function newest(folders) {
       return;
     }
     for (const name of readdirSync(path)) {
-      if (['node_modules', 'dist', '.angular'].includes(name)) continue;
+      if (['node_modules', 'dist', '.angular', '.cache'].includes(name)) continue;
       walk(join(path, name));
     }
   };

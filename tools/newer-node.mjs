@@ -57,8 +57,11 @@ export async function ensureNode() {
     await fetchNode();
   }
   if (!version || !isThere()) {
+    const tried = version
+      ? 'None could be fetched from the npm registry: try again with a network, or install'
+      : 'Install';
     throw new Error(
-      `Hurrel needs Node ${NEEDED} or newer, and this is ${process.versions.node}. Install a newer one, and start again.`,
+      `Hurrel needs Node ${NEEDED} or newer, and this is ${process.versions.node}. ${tried} a newer one.`,
     );
   }
   if (!process.env.PATH.startsWith(bin)) process.env.PATH = `${bin}${delimiter}${process.env.PATH}`;
