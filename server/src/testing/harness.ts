@@ -1,11 +1,4 @@
-import {
-  copyFileSync,
-  existsSync,
-  mkdtempSync,
-  readFileSync,
-  renameSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Patch } from '@hurrel/core';
 import { createApp } from '../app';
@@ -46,8 +39,7 @@ async function sharedDemo(): Promise<Buffer> {
     const database = await openDatabase(own);
     await loadDemo(database, createServices(database, work));
     await database.close();
-    copyFileSync(own, `${file}.${process.pid}`);
-    renameSync(`${file}.${process.pid}`, file);
+    renameSync(own, file);
   }
   return readFileSync(file);
 }
