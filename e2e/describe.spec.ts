@@ -22,12 +22,17 @@ test('an instrument is typed from a list, and its first patch is recorded and re
 }) => {
   await begin(page, 'Bittern', 'Saltpan');
   const lines = panel.split('\n').slice(1);
+  let asked = 0;
+  page.on('request', (request) => request.url().endsWith('/behind') && asked++);
   await page.keyboard.type(lines.join('\n').trimStart());
   await expect(page.getByText('8 sections, 32 controls, 2 jacks')).toBeVisible();
   await expect(control(page, 'filter-cutoff')).toBeVisible();
   await expect(page.getByRole('list', { name: 'What works' })).toContainText('rebuilt');
   await expect(page.getByRole('list', { name: 'What works' })).toContainText('not yet heard');
   await expect(page.getByTestId('save-state')).toContainText('Saved');
+  // What patches stand on is asked for with each version that is stored, not with each key.
+  const { version } = await api.get<{ version: number }>('/instruments/saltpan-bittern/stored');
+  expect(asked).toBeLessThanOrEqual(version);
 
   await page.getByRole('button', { name: 'Record a patch' }).click();
   await expect(page).toHaveURL(/\/patch\/.*\/chart/);

@@ -49,6 +49,17 @@ test('a photograph lies beneath, straightened, and things are put on its picture
   await page.keyboard.press('Escape');
   await put(0.6, 0.7, 'Output:');
   await expect(page.locator('[data-thing="section:output"]')).toBeVisible();
+  // Let go and pointed elsewhere in one breath, before the page was drawn: words of before are gone.
+  await put(0.6, 0.6, 'Filter:');
+  await page.getByLabel('What is here').evaluate((field: HTMLInputElement) => {
+    const sheet = field.closest('svg')!;
+    const { x, y } = sheet.getBoundingClientRect();
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    const at = { clientX: x + 20, clientY: y + 20, button: 0, bubbles: true, pointerId: 1 };
+    sheet.dispatchEvent(new PointerEvent('pointerdown', at));
+  });
+  await expect(page.getByLabel('What is here')).toHaveValue('');
+  await expect(page.getByRole('alert')).toBeHidden();
   await put(0.65, 0.8, '> line out');
   await expect(page.locator('[data-thing="jack:output-line-out-out"]')).toBeVisible();
   await page.getByRole('button', { name: 'Put by pointing' }).click();

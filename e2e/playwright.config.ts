@@ -18,7 +18,8 @@ export default defineConfig({
   outputDir: '../.cache/e2e',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  workers: 2,
+  // One more than cores: a page waits for the server, for sound and for a hand now and then.
+  workers: 3,
   fullyParallel: true,
   // A second try would hide what the first one found.
   retries: 0,

@@ -63,8 +63,10 @@ describe.each([16, 32] as const)('%d times the rate', (factor) => {
       const above = upOf(tone(hz));
       const out = downOf(above);
       const wanted = tone(hz);
-      for (let i = SIZE / 2; i < SIZE; i++)
-        expect(Math.abs(out[i]! - wanted[i - late]!)).toBeLessThan(1e-4);
+      const off = Array.from(out.subarray(SIZE / 2, SIZE), (v, i) =>
+        Math.abs(v - wanted[SIZE / 2 + i - late]!),
+      );
+      expect(Math.max(...off)).toBeLessThan(1e-4);
     }
   });
 });

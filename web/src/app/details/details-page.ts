@@ -1,11 +1,4 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
@@ -24,7 +17,7 @@ import {
 import { Behind } from './behind';
 import { FedIn } from './fed-in';
 import { PatchFiles } from './patch-files';
-import { type StoredUnit, UnitsService } from '../units/units.service';
+import { unitsOf } from '../units/units-of';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
 import { TransportService } from '../transport/transport.service';
@@ -57,22 +50,9 @@ export class DetailsPage {
     return memory?.kind === 'slots' ? memory : null;
   });
   /** Units of this instrument that there are. */
-  protected readonly units = signal<StoredUnit[]>([]);
+  protected readonly units = unitsOf(() => this.instrument());
   /** Fields that were not understood, by name, with what was expected. */
   protected readonly errors = signal<Record<string, string>>({});
-
-  constructor() {
-    const units = inject(UnitsService);
-    effect(() => {
-      const id = this.instrument()?.id;
-      // Without an answer the field simply is not there.
-      if (id)
-        void units.of(id).then(
-          (all) => this.units.set(all),
-          () => undefined,
-        );
-    });
-  }
 
   protected change(changes: Partial<Patch>, gesture?: string): void {
     this.store.dispatch(PatchActions.change({ changes, ...(gesture ? { gesture } : {}) }));

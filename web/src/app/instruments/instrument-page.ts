@@ -108,6 +108,7 @@ export class InstrumentPage {
   /** Patches that stand on an older description. */
   protected readonly behind = signal<Behind[]>([]);
   private readonly carry = carryPatches(() => void this.readBehind());
+  private readonly stored = computed(() => this.document.state().stored?.version);
   protected readonly empty = {};
   /** Controls from which on a sheet that is scaled anew with each letter takes too long to paint. */
   protected readonly MANY = 120;
@@ -158,9 +159,8 @@ export class InstrumentPage {
       untracked(() => void this.readPatches(id));
     });
     effect(() => {
-      // Each version that is stored may leave patches behind.
-      const version = this.document.state().stored?.version;
-      if (version !== undefined) untracked(() => void this.readBehind());
+      // Each version that is stored may leave patches behind; what is typed before it is stored leaves none.
+      if (this.stored() !== undefined) untracked(() => void this.readBehind());
     });
     effect(() => {
       const name = this.instrument()?.name;

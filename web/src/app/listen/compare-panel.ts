@@ -1,16 +1,9 @@
-import {
-  ChangeDetectionStrategy,
-  Component,
-  computed,
-  effect,
-  inject,
-  signal,
-} from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
 import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
-import { type StoredUnit, UnitsService } from '../units/units.service';
+import { unitsOf } from '../units/units-of';
 import { patchFeature } from '../patch/patch.reducer';
 import { PatchPicker } from '../picker/patch-picker';
 import { LiveService } from '../sound/live.service';
@@ -31,11 +24,10 @@ export class ComparePanel {
   private readonly api = inject(API);
   private readonly store = inject(Store);
   private readonly live = inject(LiveService);
-  private readonly unitsService = inject(UnitsService);
   protected readonly compare = inject(CompareService);
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   private readonly patch = this.store.selectSignal(patchFeature.selectShown);
-  private readonly units = signal<StoredUnit[]>([]);
+  private readonly units = unitsOf(() => this.state().instrument);
   protected readonly chosen = signal('');
   /** What stands before the patches of the library: the same patch otherwise. */
   protected readonly choices = computed(() => {
@@ -65,17 +57,6 @@ export class ComparePanel {
     if (!this.compare.blind()) return first ? 'this patch' : (this.compare.other()?.name ?? '');
     return first === this.compare.xIsThis() ? 'X' : 'Y';
   });
-
-  constructor() {
-    effect(() => {
-      const id = this.state().instrument?.id;
-      if (id)
-        void this.unitsService.of(id).then(
-          (all) => this.units.set(all),
-          () => undefined,
-        );
-    });
-  }
 
   /** Takes a choice: `<kind>:<id>`, a patch's own id, or nothing. */
   protected async choose(value: string): Promise<void> {

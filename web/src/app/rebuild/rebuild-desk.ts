@@ -20,7 +20,7 @@ import {
 } from '@hurrel/core';
 import { answer, API, type StoredPatch } from '../api/client';
 import { PanelsHeard } from '../midi/panels-heard';
-import { type StoredUnit, UnitsService } from '../units/units.service';
+import { unitsOf } from '../units/units-of';
 import { patchFeature, shownPatch } from '../patch/patch.reducer';
 
 /**
@@ -40,7 +40,7 @@ export function rebuildDesk(
   began: Signal<Shown | null | undefined>,
   goesOnFrom: Signal<string>,
 ) {
-  const [api, store, unitsService] = [inject(API), inject(Store), inject(UnitsService)];
+  const [api, store] = [inject(API), inject(Store)];
   const heard = inject(PanelsHeard);
   const id = store.selectSignal(patchFeature.selectId);
   const instrument = store.selectSignal(patchFeature.selectInstrument);
@@ -56,7 +56,7 @@ export function rebuildDesk(
     return patch && goal() ? { ...patch, checkpoints: [] } : patch;
   });
 
-  const units = signal<StoredUnit[]>([]);
+  const units = unitsOf(instrument);
   const chosenUnit = signal<string | null>(null);
   const unit = computed(() => chosenUnit() ?? asked() ?? base()?.unit ?? '');
   const measured = computed((): Calibrations =>
@@ -103,14 +103,6 @@ export function rebuildDesk(
     return panel && was && goal ? planRebuild(panel, was, goal, undefined, standingBefore()) : null;
   });
 
-  effect(() => {
-    const panel = instrument()?.id;
-    if (panel)
-      void unitsService.of(panel).then(
-        (all) => units.set(all),
-        () => undefined,
-      );
-  });
   effect(() => {
     const of = origin();
     untracked(() => {

@@ -194,9 +194,13 @@ export class ArrangeSheet {
     if (!at) return;
     const fault = this.desk.put(field.value, at);
     this.fault.set(fault);
-    if (fault !== '') return;
-    // The next place may be pointed at before this field is gone.
+    if (fault === '') this.close(field);
+  }
+
+  /** Puts nothing more there. The next place may be pointed at before this field is gone: it begins without words. */
+  protected close(field: HTMLInputElement): void {
     field.value = '';
+    this.fault.set('');
     this.desk.waiting.set(null);
   }
 
