@@ -16,6 +16,36 @@ test('a turned control is followed by the pictures', async ({ page, api, errors 
   expect(errors).toEqual([]);
 });
 
+test('the next patch that is opened is examined by the worker that has just rested', async ({
+  page,
+  api,
+}) => {
+  await page.addInitScript(() => {
+    const began: string[] = [];
+    Object.assign(window, { began });
+    window.Worker = class extends Worker {
+      constructor(url: string | URL, options?: WorkerOptions) {
+        super(url, options);
+        began.push(options?.name ?? '');
+      }
+    };
+  });
+  const examined = () => expect(page.locator('hur-findings .checking')).toHaveText('');
+  const doctors = () =>
+    page.evaluate(() => {
+      const { began } = window as unknown as { began: string[] };
+      return began.filter((name) => name === 'checkup').length;
+    });
+  await openChart(page, await api.idOf('Ropewalk under'));
+  await examined();
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('link', { name: /Winch Room bass/ }).click();
+  await expect(page).toHaveTitle(/Winch Room bass/);
+  await expect(page.locator('[data-control]').first()).toBeVisible();
+  await examined();
+  expect(await doctors()).toBe(1);
+});
+
 test('one key plays the phrase, and the computer’s keys play as long as they are held', async ({
   page,
   api,

@@ -91,17 +91,31 @@ const HALVES = new Uint32Array(NUMBER.buffer);
 NUMBER[0] = 1;
 const UPPER = HALVES[1] === 0 ? 0 : 1;
 
-/** Logarithm to base 2 of x above 0 (as Math.log2 elsewhere), to within 1e-14. Source: series of the inverse hyperbolic tangent. */
+/**
+ * Logarithm to base 2 of x above 0 (as Math.log2 elsewhere), to within 1e-14. Small enough to be taken into whoever asks: no
+ * number is put on the heap where sound is made.
+ */
 export function log2(x: number): number {
-  if (!(x > 0) || x === Infinity) return x === 0 ? -Infinity : x > 0 ? Infinity : NaN;
-  // Numbers too small for a full mantissa are brought up first.
-  if (x < 1e-300) return log2(x * 18014398509481984) - 54;
   NUMBER[0] = x;
+  takeLog2();
+  return NUMBER[0]!;
+}
+
+/** What NUMBER holds becomes its logarithm. Source: series of the inverse hyperbolic tangent. */
+function takeLog2(): void {
+  const x = NUMBER[0]!;
+  if (!(x > 0) || x === Infinity) {
+    NUMBER[0] = x === 0 ? -Infinity : x > 0 ? Infinity : NaN;
+    return;
+  }
+  // Numbers too small for a full mantissa are brought up first.
+  const up = x < 1e-300 ? 54 : 0;
+  if (up > 0) NUMBER[0] = x * 18014398509481984;
   const upper = HALVES[UPPER]!;
   HALVES[UPPER] = (upper & 0xfffff) | (1023 << 20);
   // From 1 to 2 there is one octave; the series wants it around 1.
-  const over = NUMBER[0] >= 1.4142135623730951 ? 1 : 0;
-  const m = NUMBER[0] * (1 - 0.5 * over);
+  const over = NUMBER[0]! >= 1.4142135623730951 ? 1 : 0;
+  const m = NUMBER[0]! * (1 - 0.5 * over);
   const whole = (upper >>> 20) - 1023 + over;
   const z = (m - 1) / (m + 1);
   const q = z * z;
@@ -119,7 +133,7 @@ export function log2(x: number): number {
                       (1 / 11 +
                         q *
                           (1 / 13 + q * (1 / 15 + q * (1 / 17 + q * (1 / 19 + q * (1 / 21))))))))));
-  return whole + (2 * z * series) / LN2;
+  NUMBER[0] = whole + (2 * z * series) / LN2 - up;
 }
 
 /** Base above 0 to the power of an exponent. */

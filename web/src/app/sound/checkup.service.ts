@@ -1,8 +1,9 @@
 import { computed, Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Finding, Instrument, Patch, Severity } from '@hurrel/core';
-import { type Remote, wrap } from 'comlink';
+import type { Remote } from 'comlink';
 import type { CheckupWorker } from './messages';
-import { startWorker } from '../workers/start';
+import { remote } from '../workers/resting';
+import { leaveWorker, startWorker } from '../workers/start';
 
 interface Wish {
   instrument: Instrument;
@@ -40,7 +41,7 @@ export class CheckupService implements OnDestroy {
   });
 
   private readonly worker = startWorker('checkup');
-  private readonly ask: Remote<CheckupWorker> = wrap(this.worker);
+  private readonly ask: Remote<CheckupWorker> = remote(this.worker);
   private waiting: Wish | null = null;
   private busy = false;
   private sent: Instrument | null = null;
@@ -60,7 +61,8 @@ export class CheckupService implements OnDestroy {
 
   ngOnDestroy(): void {
     clearTimeout(this.resting);
-    this.worker.terminate();
+    if (this.busy) this.worker.terminate();
+    else leaveWorker(this.worker);
   }
 
   private goOn(): void {

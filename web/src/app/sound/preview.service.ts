@@ -1,8 +1,9 @@
 import { Injectable, type OnDestroy, signal } from '@angular/core';
 import type { Instrument, Patch, Picture } from '@hurrel/core';
-import { proxy, type Remote, wrap } from 'comlink';
+import { proxy, type Remote } from 'comlink';
 import type { PreviewWorker } from './messages';
-import { startWorker } from '../workers/start';
+import { remote } from '../workers/resting';
+import { leaveWorker, startWorker } from '../workers/start';
 
 interface Wish {
   instrument: Instrument;
@@ -25,7 +26,7 @@ export class PreviewService implements OnDestroy {
   readonly picture = signal<Picture | null>(null);
 
   private readonly worker = startWorker('preview');
-  private readonly ask: Remote<PreviewWorker> = wrap(this.worker);
+  private readonly ask: Remote<PreviewWorker> = remote(this.worker);
   private busy = false;
   private waiting: Wish | null = null;
   /** The request whose pictures are shown: an early one that comes late is another's. */
@@ -47,7 +48,9 @@ export class PreviewService implements OnDestroy {
 
   ngOnDestroy(): void {
     clearTimeout(this.resting);
-    this.worker.terminate();
+    const atWork = this.busy && this.resting === undefined;
+    if (atWork) this.worker.terminate();
+    else leaveWorker(this.worker);
   }
 
   private take(picture: Picture): void {

@@ -1,4 +1,6 @@
-import { type Remote, wrap } from 'comlink';
+import type { Remote } from 'comlink';
+import { remote } from './resting';
+import { leaveWorker } from './start';
 
 /** A worker that was ended before it had answered. */
 export class Cancelled extends Error {
@@ -9,31 +11,36 @@ export class Cancelled extends Error {
 }
 
 /**
- * Asks a worker one thing and ends it, answered or not. Rejects with what the worker threw, with why it could not be
- * loaded, or with `Cancelled` as soon as the signal says so: a computation under way ends with its worker.
+ * Asks a worker one thing and leaves it. Rejects with what the worker threw, with why it could not be loaded, or with
+ * `Cancelled` as soon as the signal says so: a computation under way ends with its worker.
  */
 export async function ask<T, R>(
   worker: Worker,
   question: (of: Remote<T>) => Promise<R>,
   signal?: AbortSignal,
 ): Promise<R> {
+  const over = new AbortController();
+  let answered = false;
   try {
-    return await Promise.race([question(wrap<T>(worker)), failed(worker), cancelled(signal)]);
+    const answer = question(remote<T>(worker)).finally(() => (answered = true));
+    return await Promise.race([answer, failed(worker, over), cancelled(signal, over)]);
   } finally {
-    worker.terminate();
+    over.abort();
+    if (answered) leaveWorker(worker);
+    else worker.terminate();
   }
 }
 
-const failed = (worker: Worker): Promise<never> =>
+const failed = (worker: Worker, { signal }: AbortController): Promise<never> =>
   new Promise((_, reject) => {
-    worker.addEventListener('error', (event) =>
-      reject(new Error(event.message || 'The worker could not be loaded.')),
-    );
+    const tell = (event: ErrorEvent): void =>
+      reject(new Error(event.message || 'The worker could not be loaded.'));
+    worker.addEventListener('error', tell, { signal });
   });
 
-const cancelled = (signal?: AbortSignal): Promise<never> =>
+const cancelled = (wish: AbortSignal | undefined, { signal }: AbortController): Promise<never> =>
   new Promise((_, reject) => {
     const cancel = (): void => reject(new Cancelled());
-    if (signal?.aborted) cancel();
-    signal?.addEventListener('abort', cancel, { once: true });
+    if (wish?.aborted) cancel();
+    wish?.addEventListener('abort', cancel, { signal });
   });

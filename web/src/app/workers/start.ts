@@ -1,3 +1,5 @@
+import { Resting } from './resting';
+
 /** Kinds of work that are done beside the page. */
 export type JobName =
   | 'match'
@@ -13,6 +15,13 @@ export type JobName =
   | 'evening'
   | 'stage';
 
+const workers = new Resting<JobName>(
+  (name) =>
+    new Worker(new URL('../../worker/main.worker', import.meta.url), { type: 'module', name }),
+);
+
 /** A worker of its own for a kind of work. */
-export const startWorker = (name: JobName): Worker =>
-  new Worker(new URL('../../worker/main.worker', import.meta.url), { type: 'module', name });
+export const startWorker = (name: JobName): Worker => workers.start(name);
+
+/** Leaves a worker that has answered all that it was asked. One that is still at work is ended instead. */
+export const leaveWorker = (worker: Worker): void => workers.rest(worker);
