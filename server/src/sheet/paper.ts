@@ -17,7 +17,7 @@ export async function makePaper(title: string, draw: (doc: Doc) => void): Promis
   const chunks: Buffer[] = [];
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((done) => doc.on('end', () => done()));
-  for (const [name, path] of Object.entries(sheetFonts)) doc.registerFont(name, path);
+  for (const [name, font] of sheetFonts()) doc.registerFont(name, font);
   draw(doc);
   doc.end();
   await finished;

@@ -6,8 +6,16 @@ const RATE = 48000;
 const SIZE = 16384;
 const fft = new FFT(SIZE);
 
+const saws = new Map<number, Float32Array>();
+
 /** Five volts of a saw with all its harmonics up to 20 kHz, whose cycles fit a spectrum exactly. */
 function saw(cycles: number): Float32Array {
+  const known = saws.get(cycles) ?? sawOf(cycles);
+  saws.set(cycles, known);
+  return known;
+}
+
+function sawOf(cycles: number): Float32Array {
   const sound = new Float32Array(3 * SIZE);
   const most = Math.floor((20000 * SIZE) / RATE / cycles);
   for (let i = 0; i < SIZE; i++) {
