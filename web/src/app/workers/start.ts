@@ -23,5 +23,5 @@ const workers = new Resting<JobName>(
 /** A worker of its own for a kind of work. */
 export const startWorker = (name: JobName): Worker => workers.start(name);
 
-/** Leaves a worker that has answered all that it was asked. One that is still at work is ended instead. */
+/** Leaves a worker that has answered all that it was asked: one that is still at work is for its asker to end. */
 export const leaveWorker = (worker: Worker): void => workers.rest(worker);
