@@ -75,6 +75,23 @@ test('a library goes out as one file, is looked at, and only what differs comes 
   expect(errors).toEqual([]);
 });
 
+test('the patches of the song that was chosen are saved', async ({ page, api, errors }) => {
+  const { items } = await api.get<{ items: { id: string; song: string }[] }>('/patches?size=200');
+  const idsOf = (name: string) => items.flatMap(({ id, song }) => (song === name ? [id] : []));
+  await page.goto('/files');
+  const songs = page.getByLabel('Song', { exact: true });
+  await expect(songs.getByRole('option').nth(2)).toBeAttached();
+  const names = await songs.getByRole('option').allTextContents();
+  for (const name of [names[2], names[1]]) {
+    await songs.selectOption(name);
+    const download = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Save', exact: true }).first().click();
+    const saved = new URL((await download).url()).searchParams.get('patches')!.split(',');
+    expect(saved.sort()).toEqual(idsOf(name).sort());
+  }
+  expect(errors).toEqual([]);
+});
+
 test('what is no file of Hurrel is told in one sentence, and the page is alive', async ({
   page,
 }) => {

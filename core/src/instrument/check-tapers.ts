@@ -13,7 +13,7 @@ export function checkScale(scale: Scale, pointer: string, report: Report): void 
   }
 }
 
-/** A taper runs one way all along the travel. */
+/** A taper runs one way along the travel; a table may stand still for a while, and moves somewhere. */
 export function checkTaper(taper: Taper, pointer: string, report: Report): void {
   if (taper.kind !== 'table') {
     if (taper.lo === taper.hi) report(pointer, 'Both ends of the taper are the same.');
@@ -24,8 +24,9 @@ export function checkTaper(taper: Taper, pointer: string, report: Report): void 
     report(`${pointer}/points`, 'Points must follow one another along the travel.');
   }
   const steps = points.slice(1).map((p, i) => Math.sign(p[1] - points[i]![1]));
-  if (!steps.every((s) => s === steps[0] && s !== 0)) {
-    report(`${pointer}/points`, 'The values must rise all the way, or fall all the way.');
+  const ways = new Set(steps.filter((s) => s !== 0));
+  if (ways.size !== 1) {
+    report(`${pointer}/points`, 'The values must only rise, or only fall, and move somewhere.');
   }
 }
 

@@ -17,9 +17,9 @@ export function readsAs(control: Control): string {
 function spell(control: Control): string {
   if (isSwitched(control)) return JSON.stringify(control.positions);
   const { kind, scale, display, sweep, bindings } = control;
-  // What a display shows is the physical value itself.
-  const shown = display ? bindings.map((b) => b.taper) : [];
-  return JSON.stringify([kind, scale ?? sweep, display, shown]);
+  // Without a scale, what a display shows is the physical value itself. With one, how finely it shows it means nothing else.
+  const shown = display && !scale ? bindings.map((b) => b.taper) : [];
+  return JSON.stringify([kind, scale ?? sweep, scale ? undefined : display, shown]);
 }
 
 /**

@@ -36,7 +36,10 @@ export const physicalUnitSchema = z.enum([
 ]);
 export type PhysicalUnit = z.infer<typeof physicalUnitSchema>;
 
-/** How travel becomes a physical value. Tables are joined by a monotone cubic. */
+/**
+ * How travel becomes a physical value. Tables are joined by a monotone cubic of the values, or `by: 'ratio'` of their
+ * logarithms; `straight` joins them as the numbers of a scale are read, without the curve.
+ */
 export const taperSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('linear'), lo: finite, hi: finite, unit: physicalUnitSchema }),
   z.strictObject({
@@ -52,11 +55,13 @@ export const taperSchema = z.discriminatedUnion('kind', [
       .min(2)
       .max(64),
     unit: physicalUnitSchema,
+    by: z.literal('ratio').optional(),
+    straight: z.literal(true).optional(),
   }),
 ]);
 export type Taper = z.infer<typeof taperSchema>;
 
-/** The numbers printed around a control; readings between the marks are linear. */
+/** The numbers around a control, printed or shown; between the marks they run evenly, or `by: 'ratio'`. */
 export const scaleSchema = z.strictObject({
   marks: z
     .array(z.strictObject({ at: travel, value: finite }))
@@ -65,6 +70,9 @@ export const scaleSchema = z.strictObject({
   /** Smallest printed division, in the scale's own numbers. */
   division: z.number().positive().max(1e6),
   unit: physicalUnitSchema.default(''),
+  by: z.literal('ratio').optional(),
+  /** How they are written where not in the unit itself: in milliseconds, kilohertz, or each below and above 1 s or 1 kHz. */
+  writtenIn: z.enum(['ms', 'kHz', 'ms and s', 'Hz and kHz']).optional(),
 });
 export type Scale = z.infer<typeof scaleSchema>;
 
@@ -91,14 +99,29 @@ export const switchedKinds = ['rotary', 'toggle', 'button'] as const;
 
 const binding = { module: id, param: id };
 
+const displaySchema = z.strictObject({
+  decimals: z.number().int().min(0).max(4),
+  /** Decimals of milliseconds, where they are shown below a second. */
+  milliDecimals: z.number().int().min(0).max(3).optional(),
+  /** The numbers shown are so far apart, counted from the lowest. */
+  step: z.number().positive().max(1e6).optional(),
+  /** Numbers in whose place a word is shown. */
+  words: z
+    .array(z.strictObject({ at: finite, word: words }))
+    .min(1)
+    .max(16)
+    .optional(),
+});
+export type Display = z.infer<typeof displaySchema>;
+
 export const continuousControlSchema = z.strictObject({
   ...controlBase,
   kind: z.enum(continuousKinds),
   /** Degrees from one end stop to the other, for what turns. */
   sweep: z.number().min(30).max(360).default(300),
   scale: scaleSchema.optional(),
-  /** A display that shows the physical value itself, with so many decimals. */
-  display: z.strictObject({ decimals: z.number().int().min(0).max(4) }).optional(),
+  /** A display that shows the number of the scale, or without one the physical value, with so many decimals. */
+  display: displaySchema.optional(),
   rest: travel,
   bindings: z
     .array(

@@ -4,6 +4,8 @@ import type { Jack } from '../instrument/jack';
 import type { Control, Instrument, Taper } from '../instrument/schema';
 import { physicalUnitSchema } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
+import { printedTaper } from '../reading/printed-taper';
+import { taperValue } from '../reading/taper';
 import { onlyWhatIsThere } from '../instrument/still-there';
 
 /** Something of the circuit that a control can turn. */
@@ -43,8 +45,8 @@ export const canTurn = (control: Control, { spec }: Pick<Turnable, 'spec'>): boo
   (spec.kind === 'number' && physicalUnitSchema.safeParse(spec.unit).success);
 
 /**
- * A binding to begin with: what turns goes from end to end of the parameter, by ratio for frequencies and times; positions
- * take its choices in their order, or even steps of it.
+ * A binding to begin with: what turns goes as its panel says in units, else from end to end of the parameter, by ratio for
+ * frequencies and times; positions take its choices in their order, or even steps of it.
  */
 export function firstBinding(
   control: Control,
@@ -59,7 +61,9 @@ export function firstBinding(
     const values = Object.fromEntries(control.positions.map((p, i) => [p.id, value(i)]));
     return { module, param, values };
   }
-  return { module, param, taper: wholeTaper(spec as NumberParam) };
+  const printed = printedTaper(control, spec as NumberParam, param);
+  const taper = printed && 'taper' in printed ? printed.taper : wholeTaper(spec as NumberParam);
+  return { module, param, taper };
 }
 
 function wholeTaper({ unit, lo, hi }: NumberParam): Taper {
@@ -73,6 +77,26 @@ function wholeTaper({ unit, lo, hi }: NumberParam): Taper {
     hi,
     unit: physical,
   };
+}
+
+/** What the numbers of a panel say of something that a control turns, where that is not what it does. */
+export type PrintDiffers = { taper: Taper } | { why: string };
+
+/** @returns undefined when the panel names no unit, or says what is the case */
+export function printDiffers(
+  control: Control,
+  binding: Control['bindings'][number],
+  spec: ParamSpec,
+): PrintDiffers | undefined {
+  if (isSwitched(control) || !('taper' in binding) || spec.kind !== 'number') return undefined;
+  const printed = printedTaper(control, spec, binding.param, binding.reads);
+  if (!printed || 'why' in printed) return printed;
+  const { taper } = printed;
+  const wide = Math.abs(taperValue(taper, 1) - taperValue(taper, 0));
+  const same = [0, 0.25, 0.5, 0.75, 1].every(
+    (p) => Math.abs(taperValue(taper, p) - taperValue(binding.taper, p)) <= 0.001 * wide,
+  );
+  return same ? undefined : { taper };
 }
 
 /** The instrument with what a control turns; whatever turned the same before lets it go. */

@@ -190,4 +190,67 @@ describe('places as they are said', () => {
     for (const text of ['5', 'twelve is 5', '5 is 3 dB', '0-5 is 20 Hz'])
       expect(readTaperPoints(text, cutoff, 'Hz').ok).toBe(false);
   });
+
+  it('joins frequencies by ratio: 96 of 128 lies between 950 Hz and 20 kHz, not an octave above', () => {
+    const points: [number, number][] = [
+      [35 / 128, 180],
+      [64 / 128, 950],
+      [1, 20000],
+    ];
+    const table = fitTapers(points, 'Hz').find((f) => f.taper.kind === 'table')!.taper;
+    // By hand: the even ratio from 950 to 20,000 is at 4,359 in its middle.
+    expect(Math.abs(Math.log2(taperValue(table, 0.75) / 4359))).toBeLessThan(0.2);
+    const all = Array.from({ length: 1001 }, (_, i) => taperValue(table, i / 1000));
+    expect(all.every((v, i) => i === 0 || v > all[i - 1]!)).toBe(true);
+    const octaves = all.slice(1).map((v, i) => Math.log2(v / all[i]!));
+    const corners = octaves.slice(1).map((o, i) => Math.abs(o - octaves[i]!));
+    expect(Math.max(...corners)).toBeLessThan(0.001);
+  });
+
+  it('takes a control that starts late, or does no more from somewhere on', () => {
+    const [best, ...rest] = fitTapers(
+      [
+        [0, 0],
+        [0.82, 1],
+        [1, 1],
+      ],
+      '',
+    );
+    expect(rest).toEqual([]);
+    expect([0, 0.41, 0.82, 0.9, 1].map((p) => taperValue(best!.taper, p))).toEqual([
+      0,
+      expect.closeTo(0.5, 0),
+      1,
+      1,
+      1,
+    ]);
+    const [late] = fitTapers(
+      [
+        [0, 0],
+        [0.82, 0],
+        [1, 1],
+      ],
+      '',
+    );
+    expect(taperValue(late!.taper, 0.8)).toBe(0);
+    expect(
+      fitTapers(
+        [
+          [0, 1],
+          [1, 1],
+        ],
+        '',
+      ),
+    ).toEqual([]);
+    expect(
+      fitTapers(
+        [
+          [0, 1],
+          [0.5, 1],
+          [1, 1],
+        ],
+        '',
+      ),
+    ).toEqual([]);
+  });
 });

@@ -16,12 +16,13 @@ const GOOD = 0.03;
 
 /**
  * Fits tapers to what a control comes to at two places or more: a straight line and, where all values have one sign, an
- * even ratio, each by least squares (of the values, of their logarithms), and a monotone table through the places, whose
- * ends follow the better of the two. The one to propose comes first: the simplest that misses by less than 3 %; through two
+ * even ratio, each by least squares (of the values, of their logarithms), and a monotone table through the places (for
+ * frequencies and times of their logarithms), whose ends follow the better of the two. Values may stand still for a while:
+ * a knob that does nothing until 8 is no curve, and only a table says so. The one to propose comes first: the simplest that misses by less than 3 %; through two
  * places an even ratio for frequencies and times.
  * @param points `[share of travel 0..1, value]`, by rising travel
  * @param bounds of the parameter: no taper leaves them
- * @returns empty for fewer than two places, or when the values turn round
+ * @returns empty for fewer than two places, or when the values turn round or never move
  */
 export function fitTapers(
   points: readonly Point[],
@@ -29,24 +30,32 @@ export function fitTapers(
   [lo, hi]: readonly [number, number] = [-Infinity, Infinity],
 ): FittedTaper[] {
   if (points.length < 2 || !isMonotone(points)) return [];
+  if (points.length === 2 && standsStill(points)) return [];
   const within = (value: number): number => tidy(Math.min(hi, Math.max(lo, value)));
   const [a, b] = line(points);
   const linear: Taper = { kind: 'linear', lo: within(a), hi: within(a + b), unit };
   const found: Taper[] = [linear];
+  const byRatio = unit === 'Hz' || unit === 's';
   if (points.every(([, v]) => v > 0)) {
     const [la, lb] = line(points.map(([x, v]): Point => [x, Math.log(v)]));
     const [low, high] = [within(Math.exp(la)), within(Math.exp(la + lb))];
     if (low > 0 && high > 0) found.push({ kind: 'exponential', lo: low, hi: high, unit });
   }
   const fitted = found.map((taper) => missed(taper, points));
-  if (unit === 'Hz' || unit === 's') fitted.reverse();
+  if (byRatio) fitted.reverse();
   fitted.sort((p, q) => Number(p.worst > GOOD) - Number(q.worst > GOOD));
   if (points.length === 2) return fitted;
   const [best] = [...fitted].sort((p, q) => p.worst - q.worst);
   const table = missed(
-    { kind: 'table', points: withEnds(points, best!.taper, within), unit },
+    {
+      kind: 'table',
+      points: withEnds(points, best!.taper, within),
+      unit,
+      ...(byRatio ? { by: 'ratio' as const } : {}),
+    },
     points,
   );
+  if (standsStill(points)) return [table];
   return fitted[0]!.worst <= GOOD ? [...fitted, table] : [table, ...fitted];
 }
 
@@ -89,8 +98,12 @@ function line(points: readonly Point[]): [number, number] {
 function isMonotone(points: readonly Point[]): boolean {
   const steps = points.slice(1).map(([, v], i) => v - points[i]![1]);
   const apart = points.slice(1).every(([x], i) => x > points[i]![0]);
-  return apart && (steps.every((s) => s > 0) || steps.every((s) => s < 0));
+  const moves = steps.some((s) => s !== 0);
+  return apart && moves && (steps.every((s) => s >= 0) || steps.every((s) => s <= 0));
 }
+
+const standsStill = (points: readonly Point[]): boolean =>
+  points.slice(1).some(([, v], i) => v === points[i]![1]);
 
 /** Six significant figures: more than anybody measures, and files stay readable. */
 const tidy = (value: number): number => Number(value.toPrecision(6));

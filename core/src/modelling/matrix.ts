@@ -3,7 +3,7 @@ import { MOST_DESTINATIONS, MOST_SOURCES } from '../instrument/limits';
 import type { Matrix } from '../instrument/matrix';
 import type { Instrument } from '../instrument/schema';
 import { onlyWhatIsThere } from '../instrument/still-there';
-import { idFrom } from '../outline/instrument';
+import { idFrom } from '../outline/ids';
 import { portNames } from './read-wire';
 
 type Side = 'sources' | 'destinations';

@@ -166,17 +166,17 @@ describe('a circuit to begin from', () => {
     const control = bittern.controls.find((c) => c.id === 'filter-cutoff') as ContinuousControl;
     const { taper } = cutoff!.binding as ContinuousControl['bindings'][number];
     for (const hz of [20, 60, 600, 3300, 20000]) {
-      const found = taperValue(taper, travelAt(control.scale!.marks, hz)!);
+      const found = taperValue(taper, travelAt(control.scale!.marks, hz, true)!);
       expect(Math.abs(found / hz - 1)).toBeLessThan(0.005);
     }
-    expect(travelAt(control.scale!.marks, 600)).toBeCloseTo(0.5, 1);
+    expect(travelAt(control.scale!.marks, 600, true)).toBeCloseTo(0.5, 1);
     expect(width!.binding).toMatchObject({ taper: { kind: 'linear', lo: 5, hi: 95, unit: '%' } });
     expect(amount!.binding).toMatchObject({ taper: { lo: -1, hi: 1 } });
     const other = 'F\n\nFilter:\nenv amount 0..10\ncutoff 40-12k Hz\nkey track off/odd/full';
     const panel = instrumentOf(readOutline(other).outline, other);
     const found = proposeBindings(panel, of('one-oscillator'));
     expect(found.map((p) => p.binding)).toMatchObject([
-      { taper: { kind: 'table' } },
+      { taper: { kind: 'exponential', lo: 40, hi: 12000 } },
       { taper: { lo: 0, hi: 1 } },
       { values: { off: 0, odd: 0, full: 1 } },
     ]);

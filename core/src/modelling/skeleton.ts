@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import type { Mark } from '../outline/outline';
+import { isModuleKind, moduleSpec } from '../catalogue';
 import { id, port, prose, words } from '../instrument/atoms';
 import {
   type ContinuousControl,
@@ -14,6 +14,7 @@ import {
   wireSchema,
 } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
+import { type PrintedTaper, printedTaper } from '../reading/printed-taper';
 
 const pattern = z.string().min(1).max(200);
 
@@ -58,6 +59,8 @@ export interface Proposal {
   param: string;
   reason: string;
   binding: Control['bindings'][number];
+  /** What the panel says that the parameter cannot do: somebody decides before it is taken. */
+  asks?: string;
 }
 
 /**
@@ -67,6 +70,7 @@ export interface Proposal {
 export function proposeBindings(instrument: Instrument, skeleton: Skeleton): Proposal[] {
   const sections = new Map(instrument.sections.map((s) => [s.id, s]));
   const modules = new Map(skeleton.circuit.modules.map((m) => [m.id, m.name ?? m.id]));
+  const kinds = new Map(skeleton.circuit.modules.map((m) => [m.id, m.kind]));
   const taken = new Set<string>();
   const found: Proposal[] = [];
   for (const role of skeleton.roles) {
@@ -75,7 +79,7 @@ export function proposeBindings(instrument: Instrument, skeleton: Skeleton): Pro
     for (const control of instrument.controls) {
       const section = sections.get(control.section);
       if (taken.has(control.id) || !section || !fits(role, section, control)) continue;
-      const bound = bindingFor(role, control);
+      const bound = bindingFor(role, kinds.get(role.module) ?? '', control);
       if (!bound) continue;
       taken.add(control.id).add(key);
       found.push({
@@ -84,6 +88,7 @@ export function proposeBindings(instrument: Instrument, skeleton: Skeleton): Pro
         param: role.param,
         reason: `“${control.name}” in ${section.name}: ${role.param} of ${modules.get(role.module)}${bound.note}`,
         binding: bound.binding,
+        ...(bound.asks ? { asks: bound.asks } : {}),
       });
       break;
     }
@@ -102,17 +107,21 @@ const fits = (
 
 function bindingFor(
   role: Role,
+  kind: string,
   control: Control,
-): { binding: Proposal['binding']; note: string } | null {
+): { binding: Proposal['binding']; note: string; asks?: string } | null {
   const { module, param } = role;
   if (isSwitched(control)) {
     const values = role.words && valuesOf(role.words, control);
     return values ? { binding: { module, param, values: values.values }, note: values.note } : null;
   }
   if (!role.taper) return null;
-  const taper = taperFor(role.taper, control);
+  const printed = taperFor(role, kind, control);
+  const asks = 'why' in printed ? printed.why : undefined;
+  const taper = 'why' in printed ? role.taper : printed.taper;
   const reads = role.reads ? { reads: role.reads } : {};
-  return { binding: { module, param, taper, ...reads }, note: `, ${sayTaper(taper)}` };
+  const binding = { module, param, taper, ...reads };
+  return { binding, note: `, ${sayTaper(taper)}`, ...(asks ? { asks } : {}) };
 }
 
 /** Each position by its word; what is not recognised takes the first value, and that is told. */
@@ -136,33 +145,16 @@ function valuesOf(
   return { values, note };
 }
 
-/** Numbers that are printed in the parameter's own unit are taken; a scale from nought up gives only the upper half. */
-function taperFor(taper: Taper, { scale }: ContinuousControl): Taper {
-  if (!scale || taper.kind === 'table') return taper;
-  const [first, last] = [scale.marks[0]!.value, scale.marks.at(-1)!.value];
-  const printed = scale.unit !== '' && scale.unit === taper.unit && first < last;
-  if (printed && (taper.kind === 'linear' || first > 0)) {
-    // With numbers between the ends the scale itself is the taper.
-    if (scale.marks.length > 2) {
-      return { kind: 'table', points: pointsOf(scale.marks), unit: taper.unit };
-    }
-    return { ...taper, lo: first, hi: last };
-  }
-  return taper.kind === 'linear' && taper.lo < 0 && first >= 0 ? { ...taper, lo: 0 } : taper;
-}
-
-/** A printed scale as a table: between its numbers it is read along lines, so points of those lines are given too. */
-function pointsOf(marks: readonly Mark[]): [number, number][] {
-  const between = marks.length > 16 ? 1 : 4;
-  const points = marks.slice(1).flatMap((b, i) => {
-    const a = marks[i]!;
-    return Array.from({ length: between }, (_, k): [number, number] => {
-      const share = k / between;
-      return [a.at + share * (b.at - a.at), a.value + share * (b.value - a.value)];
-    });
-  });
-  const last = marks.at(-1)!;
-  return [...points, [last.at, last.value]];
+/** What the panel says in units; without them the role's own, of which a scale from nought up gives only the upper half. */
+function taperFor(role: Role, kind: string, control: ContinuousControl): PrintedTaper {
+  const own = role.taper!;
+  const spec = isModuleKind(kind) ? moduleSpec(kind).params[role.param] : undefined;
+  const printed =
+    spec?.kind === 'number' ? printedTaper(control, spec, role.param, role.reads) : undefined;
+  if (printed) return printed;
+  const first = control.scale?.marks[0]!.value;
+  const half = own.kind === 'linear' && own.lo < 0 && first !== undefined && first >= 0;
+  return { taper: half ? { ...own, lo: 0 } : own };
 }
 
 const sayTaper = (taper: Taper): string => {

@@ -99,7 +99,7 @@ function sayControl(control: Control | undefined, put: boolean): string {
   const spec = isSwitched(control)
     ? control.positions.map((p) => p.name).join('/')
     : control.scale
-      ? `${writeScale(control.scale.marks)} ${control.scale.unit}`.trim()
+      ? writeScale(control.scale)
       : 'no scale';
   const turns = control.unheard
     ? ['does nothing that is heard']

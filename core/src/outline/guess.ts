@@ -24,8 +24,16 @@ export function guessStage(name: string): Stage {
   return STAGES.find(([pattern]) => pattern.test(words))?.[1] ?? 'modulation';
 }
 
+/** Whether its number stands on a display when nothing else is said. */
+export const hasDisplay = (kind: Kind): boolean => kind === 'encoder' || kind === 'menu';
+
 /** What a control is, by its name and what it has. */
-export function guessKind({ name, positions }: Pick<OutlineControl, 'name' | 'positions'>): Kind {
+export function guessKind({
+  name,
+  positions,
+  display,
+}: Pick<OutlineControl, 'name' | 'positions' | 'display'>): Kind {
+  if (display) return 'encoder';
   if (positions) return positions.length === 2 ? 'toggle' : 'rotary';
   const words = name.toLowerCase();
   if (/\bwheel\b/.test(words)) return 'wheel';

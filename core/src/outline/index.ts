@@ -1,6 +1,7 @@
 export * from './outline';
 export * from './read';
 export * from './write';
+export { idFrom } from './ids';
 export * from './instrument';
 export * from './diff';
 export * from './outline-of';

@@ -1,41 +1,22 @@
 import equal from 'fast-deep-equal';
 import type { Jack } from '../instrument/jack';
 import { LARGEST_SHEET } from '../instrument/limits';
-import type { Control, Instrument, Section } from '../instrument/schema';
+import type { ContinuousControl, Control, Instrument, Scale, Section } from '../instrument/schema';
+import { isModuleKind, moduleSpec, type NumberParam } from '../catalogue';
+import { printedTaper } from '../reading/printed-taper';
 import { pairControls } from '../instrument/pairs';
 import { INSTRUMENT_FORMAT_VERSION } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
 import { namedControls, onlyWhatIsThere } from '../instrument/still-there';
-import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
+import { guessStage } from './guess';
 import { cabinetOf } from './cabinet';
 import { withCabinet, withoutCabinet } from './with-cabinet';
 import { sheetOf } from './sheet-size';
 import { placedByHand } from './keep-places';
 import { layOut, type LaidSection } from './layout';
-import type { Mark, Outline, OutlineControl, OutlineJack } from './outline';
-import { divisionOf, isByRatio, marksByRatio, readNumber, travelAt } from './scale';
-
-/** An id of a file, from words: small letters, digits and hyphens, 48 at most. */
-export function idFrom(words: string): string {
-  const plain = words
-    .toLowerCase()
-    .replace(/^\+/, 'plus ')
-    .replace(/^[-−]/, 'minus ')
-    .normalize('NFKD')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 44)
-    .replace(/-+$/, '');
-  return plain === '' || plain === 'constructor' ? 'x' : plain;
-}
-
-/** The id, or with a number behind it the first that is free; it is taken then. */
-function take(wanted: string, taken: Set<string>): string {
-  let id = wanted;
-  for (let n = 2; taken.has(id); n++) id = `${wanted}-${n}`;
-  taken.add(id);
-  return id;
-}
+import type { Outline } from './outline';
+import { controlOf, jackOf } from './control-of';
+import { idFrom, take } from './ids';
 
 /**
  * The instrument that an outline describes, laid out, with no circuit yet: it is recorded, compared, rebuilt and printed.
@@ -167,6 +148,12 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
   const controls = new Map(before.controls.map((c) => [c.id, c]));
   const jacks = new Map(before.jacks.map((j) => [j.id, j]));
   const { id, summary, circuit, revisions, sequencers, memory, matrix, rack } = before;
+  const kinds = new Map(circuit.modules.map((m) => [m.id, m.kind]));
+  const paramOf: ParamOf = (module, name) => {
+    const kind = kinds.get(module) ?? '';
+    const spec = isModuleKind(kind) ? moduleSpec(kind).params[name] : undefined;
+    return spec?.kind === 'number' ? spec : undefined;
+  };
   const { millimetres, photograph } = before.panel;
   const kept = onlyWhatIsThere({
     ...made,
@@ -182,7 +169,7 @@ function keeping(made: Instrument, before: Instrument, anew: boolean): Instrumen
     ...{ id, summary, circuit, revisions, sequencers, memory },
     ...(matrix ? { matrix } : {}),
     ...(rack ? { rack } : {}),
-    controls: made.controls.map((c) => bound(c, controls.get(c.id))),
+    controls: made.controls.map((c) => bound(c, controls.get(c.id), paramOf)),
     jacks: made.jacks.map((j) => {
       const { port = '', level } = jacks.get(j.id) ?? {};
       return { ...j, ...(level === undefined ? {} : { level }), port };
@@ -241,8 +228,25 @@ function placedAs(now: Instrument, before: Instrument): Instrument {
   };
 }
 
+type ParamOf = (module: string, param: string) => NumberParam | undefined;
+type Turning = ContinuousControl['bindings'][number];
+
+/** What turned as the panel said goes on doing so when the panel says otherwise. */
+function asPrinted(
+  binding: Turning,
+  before: ContinuousControl,
+  now: ContinuousControl,
+  paramOf: ParamOf,
+): Turning {
+  const param = paramOf(binding.module, binding.param);
+  if (!param || equal(before.scale, now.scale)) return binding;
+  const [was, is] = [before, now].map((c) => printedTaper(c, param, binding.param, binding.reads));
+  if (!was || !('taper' in was) || !equal(was.taper, binding.taper)) return binding;
+  return is && 'taper' in is ? { ...binding, taper: is.taper } : binding;
+}
+
 /** What is bound to a control stays with it as long as it reads as it did, and so does what cannot be said in words. */
-function bound(control: Control, before: Control | undefined): Control {
+function bound(control: Control, before: Control | undefined, paramOf: ParamOf): Control {
   if (!before || isSwitched(control) !== isSwitched(before)) return control;
   const { where = before.where } = control;
   const base = {
@@ -265,73 +269,18 @@ function bound(control: Control, before: Control | undefined): Control {
   if (isSwitched(control) || isSwitched(before)) return base;
   const { sweep, display, scale, bindings } = before;
   const same = scale && control.scale && equal(scale.marks, control.scale.marks);
-  const division = same ? { scale: { ...control.scale, division: scale.division } } : {};
+  const division = same ? { scale: asItWasRead(control.scale!, scale) } : {};
   return {
     ...base,
     sweep,
     ...(display && !control.scale ? { display } : {}),
     ...division,
-    bindings,
+    bindings: bindings.map((b) => asPrinted(b, before, control, paramOf)),
   } as Control;
 }
 
-function controlOf(
-  control: OutlineControl,
-  id: string,
-  section: string,
-  above: string,
-  place: Control['place'],
-): Control {
-  const { name, positions, unit, second, route } = control;
-  const marks =
-    control.marks && isByRatio(control.marks, unit)
-      ? marksByRatio(control.marks as [Mark, Mark])
-      : control.marks;
-  const kind = control.kind ?? guessKind(control);
-  const base = {
-    id,
-    section,
-    name,
-    place,
-    ...(second ? { where: `second function of ${above}`.slice(0, 80) } : {}),
-    ...(route ? { route } : second ? { route: ['second function', above] } : {}),
-    ...((control.amount ?? guessAmount(control)) ? { amount: true } : {}),
-    ...(control.cc === undefined ? {} : { cc: control.cc }),
-  };
-  if (positions) {
-    const taken = new Set<string>();
-    const made = positions.map((p) => ({ id: take(idFrom(p), taken), name: p }));
-    const rest = made[Math.max(0, positions.indexOf(control.rest ?? ''))]!.id;
-    return { ...base, kind, positions: made, rest, bindings: [] } as Control;
-  }
-  return {
-    ...base,
-    kind,
-    sweep: 300,
-    ...(marks ? { scale: { marks, division: divisionOf(marks), unit: unit ?? '' } } : {}),
-    rest: restOf({ ...control, ...(marks ? { marks } : {}) }),
-    bindings: [],
-  } as Control;
-}
-
-/** Where it rests: as said, else at nought when its scale goes to both sides, in the middle when it tunes, at its lower end. */
-function restOf({ name, marks, rest }: OutlineControl): number {
-  if (!marks) {
-    if (rest !== undefined) return parseFloat(rest) / 100;
-    return restsInMiddle(name) ? 0.5 : 0;
-  }
-  return travelAt(marks, rest === undefined ? 0 : readNumber(rest)) ?? 0;
-}
-
-function jackOf(jack: OutlineJack, id: string, section: string, place: Jack['place']): Jack {
-  return {
-    id,
-    section,
-    name: jack.name,
-    place,
-    signal: jack.signal ?? guessSignal(jack),
-    direction: jack.direction,
-    ...(jack.standard ? { standard: jack.standard } : {}),
-    port: '',
-  };
+/** The same numbers stay as they were read: what lies between two of them is no other number all at once. */
+function asItWasRead(scale: Scale, { division, by }: Scale): Scale {
+  const { by: _, ...rest } = scale;
+  return { ...rest, division, ...(by ? { by } : {}) };
 }

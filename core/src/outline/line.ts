@@ -1,7 +1,14 @@
 import { continuousKinds, switchedKinds } from '../instrument/schema';
 import { jackSignalSchema } from '../instrument/jack';
 import { LONGEST_NAME, type Kind, type OutlineControl, type OutlineJack } from './outline';
-import { readScale, readUnit, scaleFault } from './scale';
+import {
+  readOnScale,
+  scaleAtEnd,
+  ScaleFault,
+  scaleFault,
+  UNITS_IN_WORDS,
+  type WrittenScale,
+} from './scale';
 
 /** A fault within a line: where, and what. */
 export class LineFault extends Error {
@@ -56,13 +63,31 @@ const CC = /^cc(\d{1,3})$/i;
 export const HIGHEST_CC = 119;
 
 const lastWord = (text: string): string => /\S+$/.exec(text)?.[0] ?? '';
-const endsInScale = (text: string): boolean => readScale(lastWord(text)) !== null;
+const DISPLAYS: Readonly<Record<string, boolean>> = { display: true, '!printed': false };
+/** `by 0.5`: how far apart a display's numbers are. */
+const STEP = /\sby\s+(\d+(?:\.\d+)?)$/i;
+/** `, 0 is off, 127 is hold`: words that a display shows for numbers. */
+const WORDS = /((?:\s*,\s*[^,=]+?\s+is\s+[^,=]+)+)$/i;
+
+/** The scale that a text ends with. @throws LineFault naming it, when it cannot be one */
+function endingScale(text: string): ReturnType<typeof scaleAtEnd> {
+  try {
+    return scaleAtEnd(text);
+  } catch (error) {
+    if (!(error instanceof ScaleFault)) throw error;
+    throw new LineFault(error.message, text);
+  }
+}
 
 /** A kind stands behind a scale or positions: `mod wheel` is a name. */
 function hasSpec(text: string): boolean {
   const last = lastWord(text);
-  if (text.includes('/') || endsInScale(text) || FLAGS.has(last) || CC.test(last)) return true;
-  return readUnit(last) !== undefined && endsInScale(text.replace(/\s+\S+$/, ''));
+  if (text.includes('/') || FLAGS.has(last) || CC.test(last)) return true;
+  const behind = [WORDS, STEP].find((form) => form.test(text));
+  if (behind) return hasSpec(text.replace(behind, ''));
+  if (Object.hasOwn(DISPLAYS, last) || readKind(last))
+    return /\s/.test(text.trim()) && hasSpec(text.trim().replace(/\s+\S+$/, ''));
+  return endingScale(text) !== null;
 }
 
 /** Behind positions stands a kind of switch; other words belong to the last position. */
@@ -70,8 +95,9 @@ const mayBe = (kind: Kind, before: string): boolean =>
   !before.includes('/') || isSwitchedKind(kind);
 
 /** Takes what a control's words end with off their end, one after the other. */
-function takeEnd(text: string): { rest: string; words: ControlWords } {
+function takeEnd(text: string): { rest: string; words: ControlWords; shownWords: string } {
   const words: ControlWords = {};
+  let shownWords = '';
   let rest = text;
   const via = /(?:^|\s)via\s+(.+)$/i.exec(rest);
   if (via) {
@@ -89,8 +115,11 @@ function takeEnd(text: string): { rest: string; words: ControlWords } {
     rest = rest.slice(0, at.index);
   }
   for (;;) {
-    const [, before = '', last = ''] = /^(.*\S)\s+(\S+)\s*$/.exec(rest) ?? [];
-    if (before === '') return { rest, words };
+    rest = rest.trimEnd();
+    const shown = WORDS.exec(rest);
+    const step = STEP.exec(rest);
+    const [, before = '', last = ''] = /^(.*\S)\s+(\S+)$/.exec(rest) ?? [];
+    if (before === '') return { rest, words, shownWords };
     const kind = readKind(last);
     if (FLAGS.has(last) && words.amount === undefined) {
       words.amount = last === '!amount';
@@ -101,35 +130,64 @@ function takeEnd(text: string): { rest: string; words: ControlWords } {
     } else if (kind && words.kind === undefined && hasSpec(before) && mayBe(kind, before)) {
       words.kind = kind;
       rest = before;
-    } else if (readUnit(last) !== undefined && words.unit === undefined && endsInScale(before)) {
-      words.unit = readUnit(last)!;
+    } else if (Object.hasOwn(DISPLAYS, last) && words.display === undefined && hasSpec(before)) {
+      words.display = DISPLAYS[last]!;
       rest = before;
-    } else return { rest: rest.trimEnd(), words };
+    } else if (step && words.step === undefined && hasSpec(rest.slice(0, step.index))) {
+      words.step = Number(step[1]);
+      rest = rest.slice(0, step.index);
+    } else if (shown && shownWords === '' && hasSpec(rest.slice(0, shown.index))) {
+      shownWords = shown[1]!;
+      rest = rest.slice(0, shown.index);
+    } else return { rest, words, shownWords };
   }
 }
 
 /** Scale or positions, with everything behind them, where no name stands before. */
 export function readWords(text: string): ControlWords {
   // A name stands before, as in a whole line.
-  const { rest, words } = takeEnd(`x ${text}`.trimEnd());
+  const { rest, words, shownWords } = takeEnd(`x ${text}`.trimEnd());
   const spec = rest.slice(1).trim();
   if (spec === '') return words;
   if (spec.includes('/')) return fit({ ...words, positions: positionsOf(spec) });
   const alone = readKind(spec);
   if (alone && words.kind === undefined) return fit({ ...words, kind: alone });
-  const marks = readScale(spec);
-  if (!marks) throw new LineFault(`"${spec}" is no scale: write its ends, like 0..10.`, spec);
-  return fit(withMarks(words, marks, spec));
+  const found = endingScale(spec);
+  if (found?.before !== '') throw new LineFault(notAScale(spec), spec);
+  return fit(withScale(words, found.scale, spec, shownWords));
 }
 
-function withMarks(
+const notAScale = (spec: string): string =>
+  `"${spec}" is no scale: write its ends and a unit, like 0..10 or 20..20k Hz. Units are ${UNITS_IN_WORDS}.`;
+
+function withScale(
   words: ControlWords,
-  marks: NonNullable<ControlWords['marks']>,
+  scale: WrittenScale,
   spec: string,
+  shownWords: string,
 ): ControlWords {
-  const fault = scaleFault(marks);
+  const fault = scaleFault(scale.marks);
   if (fault) throw new LineFault(fault, spec);
-  return { ...words, marks };
+  const shown = shownWords === '' ? {} : { words: wordsOf(shownWords, scale) };
+  return { ...words, ...scale, ...shown };
+}
+
+/** Reads `, 0 is off, 127 is hold`. */
+function wordsOf(text: string, scale: WrittenScale): NonNullable<ControlWords['words']> {
+  const parts = text
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
+  return parts.map((part) => {
+    const [, number = '', word = ''] = /^(.+?)\s+is\s+(.+)$/i.exec(part) ?? [];
+    const at = readOnScale(number, scale);
+    const [lo, hi] = [scale.marks[0]!.value, scale.marks.at(-1)!.value];
+    if (!(at >= Math.min(lo, hi) && at <= Math.max(lo, hi)))
+      throw new LineFault(`Its scale does not reach ${number}.`, part);
+    if (word.length > LONGEST_NAME)
+      throw new LineFault(`A word has ${LONGEST_NAME} letters at most.`, word);
+    return { at, word };
+  });
 }
 
 function fit(words: ControlWords): ControlWords {
@@ -157,17 +215,45 @@ export function readControl(text: string): OutlineControl {
   if (set) return { name: nameOf(set[1]!), ...readWords(set[2]!) };
   const bar = /^\|\s*(.+)$/.exec(text);
   if (bar) return withKind(readControl(bar[1]!), 'slider');
-  const { rest, words } = takeEnd(text);
+  const { rest, words, shownWords } = takeEnd(text);
   const stroke = rest.search(/\s*\//);
   const begin = stroke < 0 ? -1 : rest.lastIndexOf(' ', stroke - 1);
   if (stroke >= 0 && begin > 0) {
-    const name = nameOf(rest.slice(0, begin));
-    return { name, ...fit({ ...words, positions: positionsOf(rest.slice(begin + 1)) }) };
+    const name = understoodName(rest.slice(0, begin));
+    const positions = positionsOf(rest.slice(begin + 1));
+    const long = positions.slice(1).find((p) => p.includes(' '));
+    // `slope 12 low/24 low`: how many of the words before the stroke are the first position cannot be known.
+    if (long && name.includes(' '))
+      throw new LineFault(
+        `Where does the first position begin? Write a colon behind the name: ${name}: ${positions.join('/')}`,
+        rest,
+      );
+    return { name, ...fit({ ...words, positions }) };
   }
-  const [, before = '', last = ''] = /^(.*\S)\s+(\S+)$/.exec(rest) ?? [];
-  const marks = before === '' ? null : readScale(last);
-  if (marks) return { name: nameOf(before), ...fit(withMarks(words, marks, last)) };
-  return { name: nameOf(rest), ...fit(words) };
+  const found = endingScale(rest);
+  if (found && found.before !== '')
+    return {
+      name: understoodName(found.before),
+      ...fit(withScale(words, found.scale, found.part, shownWords)),
+    };
+  return { name: understoodName(rest), ...fit(words) };
+}
+
+/** Numbers that look like a scale, or like one of its ends. */
+const LIKE_A_SCALE =
+  /(?<![\w.])[+-]?\d[\d.,]*k?(?:\s*(?:\.\.|;)|\s+to\s+[+-]?\d|\s*(?:k?hz|ms|cents|db|%)(?![a-z]))/i;
+
+/** A name; what looks like a scale that was not understood is none. */
+function understoodName(text: string): string {
+  const like = LIKE_A_SCALE.exec(text);
+  if (like) {
+    const part = text.slice(like.index).trim();
+    throw new LineFault(
+      `${notAScale(part)} If it is a name, write a colon and what it is behind it: ${text}: knob`,
+      part,
+    );
+  }
+  return nameOf(text);
 }
 
 function withKind(control: OutlineControl, kind: Kind): OutlineControl {

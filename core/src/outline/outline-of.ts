@@ -1,9 +1,16 @@
 import type { Jack } from '../instrument/jack';
-import type { Control, Instrument, Rack, Section } from '../instrument/schema';
+import type { ContinuousControl, Control, Instrument, Rack, Section } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
-import { guessAmount, guessKind, guessSignal, guessStage, restsInMiddle } from './guess';
+import {
+  guessAmount,
+  guessKind,
+  hasDisplay,
+  guessSignal,
+  guessStage,
+  restsInMiddle,
+} from './guess';
 import type { Outline, OutlineControl, OutlineJack, OutlineSection } from './outline';
-import { travelAt, valueAt } from './scale';
+import { decimalsShown, travelAt, valueAt, writeAmount } from './scale';
 
 /**
  * An instrument in words: what of it an outline can say. Made an instrument again on top of what it was (`instrumentOf`), it is
@@ -55,6 +62,8 @@ function controlIn(control: Control): OutlineControl {
       ? {
           marks: control.scale.marks,
           ...(control.scale.unit === '' ? {} : { unit: control.scale.unit }),
+          ...(control.scale.writtenIn ? { writtenIn: control.scale.writtenIn } : {}),
+          ...displayIn(control),
         }
       : {};
   const rest = restIn(control);
@@ -80,7 +89,21 @@ function restIn(control: Control): string | undefined {
   if (!scale) {
     return rest === (restsInMiddle(control.name) ? 0.5 : 0) ? undefined : `${100 * rest}%`;
   }
-  return rest === (travelAt(scale.marks, 0) ?? 0) ? undefined : String(valueAt(scale.marks, rest));
+  const { marks, by, unit, writtenIn } = scale;
+  if (rest === (travelAt(marks, 0) ?? 0)) return undefined;
+  return writeAmount(valueAt(marks, rest, by === 'ratio'), { unit, writtenIn });
+}
+
+/** What an outline says of the display of a control that has a scale. */
+function displayIn({ kind, scale, display }: ContinuousControl): Partial<OutlineControl> {
+  const shown = display !== undefined;
+  const { decimals = 0, step, words } = display ?? {};
+  return {
+    ...(shown && decimals !== decimalsShown(scale!) ? { decimals } : {}),
+    ...(shown === hasDisplay(kind) ? {} : { display: shown }),
+    ...(step === undefined ? {} : { step }),
+    ...(words ? { words } : {}),
+  };
 }
 
 function jackIn(jack: Jack): OutlineJack {

@@ -1,5 +1,5 @@
 import type { JackSignal } from '../instrument/jack';
-import type { Control, PhysicalUnit, Section } from '../instrument/schema';
+import type { Control, Display, PhysicalUnit, Scale, Section } from '../instrument/schema';
 
 export type Kind = Control['kind'];
 export type Stage = Section['stage'];
@@ -10,6 +10,9 @@ export interface Mark {
   value: number;
 }
 
+/** Units that a scale's numbers are written in, where not in the scale's own. */
+export type WrittenIn = NonNullable<Scale['writtenIn']>;
+
 /** A control as an outline says it; what is left out is guessed from the words. */
 export interface OutlineControl {
   name: string;
@@ -17,6 +20,15 @@ export interface OutlineControl {
   /** Printed numbers, at both ends at least; none for a bare knob. */
   marks?: Mark[];
   unit?: PhysicalUnit;
+  writtenIn?: WrittenIn;
+  /** Decimals that its numbers are written with, where they are more than the numbers need. */
+  decimals?: number;
+  /** Its number stands on a display, or is printed round it; left out: a display on encoders and menus. */
+  display?: boolean;
+  /** Numbers of the display are so far apart. */
+  step?: number;
+  /** Numbers in whose place the display shows a word. */
+  words?: NonNullable<Display['words']>;
   /** Words of a switch, in order. */
   positions?: string[];
   /** Where it rests: a number of its scale, or one of its positions. */

@@ -19,7 +19,7 @@ import {
   type OutlineSection,
   type Stage,
 } from './outline';
-import { isByRatio, readNumber, travelAt } from './scale';
+import { isByRatio, readOnScale, travelAt } from './scale';
 
 const ROW = /^(\d+)\s*x\s+(.+?)\s*:\s*(.+)$/i;
 const AS = /^(.*\S)\s*:\s*as\s+(.+)$/i;
@@ -266,7 +266,7 @@ class Reader {
 /** Behind a section's colon stands nothing, or its place in the order of work. */
 const isSectionEnd = (word: string): boolean => word === '' || stageSchema.safeParse(word).success;
 
-function checkRest({ rest, marks, positions }: OutlineControl): void {
+function checkRest({ rest, marks, positions, unit, writtenIn }: OutlineControl): void {
   if (rest === undefined) return;
   if (positions) {
     if (!positions.includes(rest)) throw new LineFault(`"${rest}" is none of its positions.`, rest);
@@ -277,7 +277,7 @@ function checkRest({ rest, marks, positions }: OutlineControl): void {
       throw new LineFault('Without a scale it rests at a share of its way: write = 50%.', rest);
     return;
   }
-  const value = readNumber(rest);
+  const value = readOnScale(rest, { unit, writtenIn });
   if (Number.isNaN(value) || travelAt(marks, value) === null)
     throw new LineFault(`Its scale does not reach ${rest}.`, rest);
 }

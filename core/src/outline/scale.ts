@@ -1,54 +1,167 @@
-import type { PhysicalUnit } from '../instrument/schema';
-import type { Mark } from './outline';
+import type { PhysicalUnit, Scale } from '../instrument/schema';
+import { shareBetween } from '../reading/interpolate';
+import type { Mark, WrittenIn } from './outline';
 
-const NUMBER = String.raw`[+\-−]?\d+(?:[.,]\d+)?k?`;
-const ENDS = new RegExp(`^(${NUMBER})(?:\\.\\.|-|–|—)(${NUMBER})$`);
-const MARK = new RegExp(`^(${NUMBER})(?:@(\\d*\\.?\\d+))?$`);
-
-/** Units as they are written on panels. */
-const UNITS: Readonly<Record<string, PhysicalUnit>> = {
-  hz: 'Hz',
-  s: 's',
-  st: 'st',
-  cents: 'cents',
-  '%': '%',
-  v: 'V',
-  db: 'dB',
-  oct: 'oct',
-  x: 'x',
+const NUMBER = String.raw`[+\-−]?\d+(?:[.,]\d+)?`;
+/** Units as they are written on panels, each with its factor to the unit of a scale. */
+const UNITS: Readonly<Record<string, readonly [PhysicalUnit, number]>> = {
+  hz: ['Hz', 1],
+  khz: ['Hz', 1000],
+  s: ['s', 1],
+  sec: ['s', 1],
+  ms: ['s', 0.001],
+  st: ['st', 1],
+  semitones: ['st', 1],
+  ct: ['cents', 1],
+  cents: ['cents', 1],
+  '%': ['%', 1],
+  v: ['V', 1],
+  mv: ['V', 0.001],
+  db: ['dB', 1],
+  oct: ['oct', 1],
+  octaves: ['oct', 1],
+  x: ['x', 1],
 };
+const UNIT = Object.keys(UNITS)
+  .sort((a, b) => b.length - a.length)
+  .join('|');
+/** A number, `k` for thousands, and a unit that may stand behind it. */
+const AMOUNT = String.raw`(${NUMBER})(k(?!hz))?(?:\s*(${UNIT}))?`;
+const SPACED_AMOUNT = String.raw`(${NUMBER})(k(?!hz))?(${UNIT})?`;
+const ENDS = new RegExp(
+  String.raw`(?:^|\s)${AMOUNT}(\s*\.\.\s*|[-–—]|\s+[-–—]\s+|\s+to\s+)${AMOUNT}$`,
+  'i',
+);
+const ALONE = new RegExp(`^${AMOUNT}$`, 'i');
+const LIST = new RegExp(String.raw`(?:^|\s)((?:[^\s;]+;)+[^\s;]+)(?:\s+(${UNIT}))?$`, 'i');
+const MARK = new RegExp(String.raw`^${SPACED_AMOUNT}(?:@(\d*\.?\d+))?$`, 'i');
+
+/** A scale as it is written: its marks in hertz, seconds and so on, whatever thousandths or thousands they are written in. */
+export interface WrittenScale {
+  marks: Mark[];
+  unit?: PhysicalUnit;
+  writtenIn?: WrittenIn;
+  /** Decimals that its numbers are written with, where they are more than the numbers need. */
+  decimals?: number;
+}
 
 export const readUnit = (word: string): PhysicalUnit | undefined =>
-  Object.hasOwn(UNITS, word.toLowerCase()) ? UNITS[word.toLowerCase()] : undefined;
+  Object.hasOwn(UNITS, word.toLowerCase()) ? UNITS[word.toLowerCase()]![0] : undefined;
+
+/** How units are written on panels, for a message. */
+export const UNITS_IN_WORDS = 'Hz, kHz, s, ms, st, cents, %, V, mV, dB, oct or x';
 
 export function readNumber(text: string): number {
   const plain = text.replace('−', '-').replace(',', '.');
   return plain.endsWith('k') ? 1000 * Number(plain.slice(0, -1)) : Number(plain);
 }
 
+/** A number of a scale with the words around it. */
+interface Amount {
+  text: string;
+  thousands: boolean;
+  unit: string | undefined;
+}
+const amountOf = ([text, k, unit]: readonly (string | undefined)[]): Amount => ({
+  text: text!,
+  thousands: k !== undefined,
+  unit: unit?.toLowerCase(),
+});
+
 /**
- * Reads a printed scale: its ends (`0-10`, `-5..5`, `20-20k`), numbers at even steps (`1/2/...` is a switch; `1;2;5;10` a
- * scale), or each with its share of the travel (`0@0;5@0.3;10@1`).
- * @returns null when the word is no scale
+ * Reads the printed scale that a text ends with: its ends (`0-10`, `-5..5`, `20..20k Hz`, `5 ms..5 s`), numbers at even steps
+ * (`1;2;5;10`), or each with its share of the travel (`0@0;5@0.3;10@1`).
+ * @returns what stands before it, and the scale; null when the text ends otherwise
+ * @throws ScaleFault when its numbers are of units that do not go together
  */
-export function readScale(word: string): Mark[] | null {
-  const ends = ENDS.exec(word);
+export function scaleAtEnd(
+  text: string,
+): { before: string; part: string; scale: WrittenScale } | null {
+  const ends = ENDS.exec(text);
   if (ends) {
-    return [
-      { at: 0, value: readNumber(ends[1]!) },
-      { at: 1, value: readNumber(ends[2]!) },
-    ];
+    const [first, last] = [amountOf(ends.slice(1, 4)), amountOf(ends.slice(5, 8))];
+    const apart = /^\s+[-–—to]+\s+$/.test(ends[4]!);
+    // `Osc 1 - 2` may be a name: with room around it a stroke parts two ends only where a unit is said.
+    if (apart && !first.unit && !last.unit) return null;
+    const scale = scaleOf([first, last], [0, 1], last.unit);
+    return { before: text.slice(0, ends.index), part: ends[0].trim(), scale };
   }
-  const parts = word.split(';');
-  if (parts.length < 2) return null;
-  const marks: Mark[] = [];
+  const list = LIST.exec(text);
+  if (!list) return null;
+  const parts = list[1]!.split(';');
+  const amounts: Amount[] = [];
+  const places: number[] = [];
   for (const [i, part] of parts.entries()) {
     const mark = MARK.exec(part);
     if (!mark) return null;
-    const at = mark[2] === undefined ? i / (parts.length - 1) : Number(mark[2]);
-    marks.push({ at: Math.min(1, at), value: readNumber(mark[1]!) });
+    amounts.push(amountOf(mark.slice(1, 4)));
+    places.push(mark[4] === undefined ? i / (parts.length - 1) : Math.min(1, Number(mark[4])));
   }
-  return marks;
+  const scale = scaleOf(amounts, places, list[2]?.toLowerCase() ?? amounts.at(-1)!.unit);
+  return { before: text.slice(0, list.index), part: list[0].trim(), scale };
+}
+
+/** Units of one scale that do not measure the same. */
+export class ScaleFault extends Error {}
+
+/** A unit behind the last number is that of all that have none. */
+function scaleOf(
+  amounts: readonly Amount[],
+  places: readonly number[],
+  last: string | undefined,
+): WrittenScale {
+  const units = amounts.map((a) => a.unit ?? last);
+  const named = [...new Set(units.filter((u) => u !== undefined))];
+  const kinds = new Set(named.map((u) => UNITS[u]![0]));
+  if (kinds.size > 1)
+    throw new ScaleFault(`${named.join(' and ')} do not measure the same: write one unit.`);
+  const marks = amounts.map(({ text, thousands }, i): Mark => {
+    const factor = (thousands ? 1000 : 1) * (units[i] ? UNITS[units[i]]![1] : 1);
+    return { at: places[i]!, value: Number((readNumber(text) * factor).toPrecision(12)) };
+  });
+  // `0..10.0`: what the zero behind the point says is kept; a point of the number's own is known by the number.
+  const decimals = Math.max(...amounts.map(({ text }) => placesOf(text.replace(',', '.'))));
+  const own = Math.max(...amounts.map(({ text }) => placesOf(String(readNumber(text)))));
+  const [unit] = kinds;
+  const writtenIn = writtenInOf(named);
+  return {
+    marks,
+    ...(unit ? { unit } : {}),
+    ...(writtenIn ? { writtenIn } : {}),
+    ...(decimals > own ? { decimals } : {}),
+  };
+}
+
+/** Places behind the point of a number as it is written. */
+export const placesOf = (text: string): number => /\.(\d+)/.exec(text)?.[1]?.length ?? 0;
+
+function writtenInOf(units: readonly string[]): WrittenIn | undefined {
+  const [milli, kilo] = [units.includes('ms'), units.includes('khz')];
+  if (milli) return units.length > 1 ? 'ms and s' : 'ms';
+  if (kilo) return units.length > 1 ? 'Hz and kHz' : 'kHz';
+  return undefined;
+}
+
+/** A number as it stands on a scale, with or without a unit; NaN when it is none. */
+export function readOnScale(
+  text: string,
+  { unit, writtenIn }: { unit?: PhysicalUnit; writtenIn?: WrittenIn },
+): number {
+  const found = ALONE.exec(text.trim());
+  if (!found) return NaN;
+  const amount = amountOf(found.slice(1, 4));
+  const [kind, factor] = UNITS[amount.unit ?? ''] ?? [
+    unit,
+    writtenIn === 'ms' ? 0.001 : writtenIn === 'kHz' ? 1000 : 1,
+  ];
+  if (kind !== unit) return NaN;
+  return Number((readNumber(amount.text) * (amount.thousands ? 1000 : 1) * factor).toPrecision(12));
+}
+
+/** The scale that a text is, whole; null when it is none. */
+export function readScale(word: string): WrittenScale | null {
+  const found = scaleAtEnd(word.trim());
+  return found?.before === '' ? found.scale : null;
 }
 
 /** What is wrong with a scale, in words; empty when it can be printed. */
@@ -68,31 +181,87 @@ export function scaleFault(marks: readonly Mark[]): string {
 
 const plain = (value: number): string => String(value);
 
-/** The same in the shortest form that reads back as it was. */
-export function writeScale(marks: readonly Mark[]): string {
+/** A number of a scale as it is written; only where a scale is written in two units each number has its own. */
+export function writeAmount(
+  value: number,
+  { unit, writtenIn }: { unit?: PhysicalUnit | undefined; writtenIn?: WrittenIn | undefined },
+  leastDecimals = 0,
+): string {
+  const small = writtenIn === 'ms' || (writtenIn === 'ms and s' && Math.abs(value) < 1);
+  const large = writtenIn === 'kHz' || (writtenIn === 'Hz and kHz' && Math.abs(value) >= 1000);
+  const number = Number((small ? value * 1000 : large ? value / 1000 : value).toPrecision(12));
+  const text =
+    placesOf(plain(number)) < leastDecimals ? number.toFixed(leastDecimals) : plain(number);
+  if (writtenIn !== 'ms and s' && writtenIn !== 'Hz and kHz') return text;
+  return `${text}${small ? 'ms' : large ? 'kHz' : unit!}`;
+}
+
+const decimalsOf = (marks: readonly Mark[], writing: Parameters<typeof writeAmount>[1]): number =>
+  Math.max(0, ...marks.map((m) => placesOf(writeAmount(m.value, writing))));
+
+/** Where a display shows milliseconds below a second, it shows hundredths above, unless its numbers say otherwise. */
+const DECIMALS_OF_SECONDS = 2;
+
+/** Decimals that a display shows when nothing says how many: those of the most exact number. */
+export const decimalsShown = ({
+  marks,
+  unit,
+  writtenIn,
+}: Pick<Scale, 'marks' | 'unit' | 'writtenIn'>): number =>
+  writtenIn === 'ms and s'
+    ? DECIMALS_OF_SECONDS
+    : Math.min(4, decimalsOf(marks, { unit, writtenIn }));
+
+/** Decimals of milliseconds on a display that goes on in seconds. */
+export const milliDecimalsShown = (marks: readonly Mark[]): number =>
+  Math.min(
+    3,
+    decimalsOf(
+      marks.filter((m) => Math.abs(m.value) < 1),
+      { writtenIn: 'ms' },
+    ),
+  );
+
+/** The same in the shortest form that reads back as it was, with its unit. */
+export function writeScale({ marks, unit, writtenIn, decimals = 0 }: WrittenScale): string {
+  const amount = ({ value }: Mark, least = 0): string =>
+    writeAmount(value, { unit, writtenIn }, least);
+  const behind =
+    writtenIn === 'ms' || writtenIn === 'kHz'
+      ? ` ${writtenIn}`
+      : writtenIn || !unit
+        ? ''
+        : ` ${unit}`;
   const [first, last] = [marks[0]!, marks.at(-1)!];
   if (marks.length === 2 && first.at === 0 && last.at === 1)
-    return `${plain(first.value)}..${plain(last.value)}`;
+    return `${amount(first)}..${amount(last, decimals)}${behind}`;
   const even = marks.every((m, i) => m.at === i / (marks.length - 1));
-  return marks.map((m) => (even ? plain(m.value) : `${plain(m.value)}@${plain(m.at)}`)).join(';');
+  const all = marks.map((m, i) => {
+    const text = amount(m, i === marks.length - 1 ? decimals : 0);
+    return even ? text : `${text}@${plain(m.at)}`;
+  });
+  return `${all.join(';')}${behind}`;
 }
 
 /** Top over bottom from which hertz and seconds are taken to be spread by ratio. */
 const BY_RATIO = 50;
 
-/** Whether a scale of which only the ends are known is spread by ratio, as frequencies and times are on panels. */
+/** Whether numbers of a scale are spread by ratio, as frequencies and times are on panels. */
 export const isByRatio = (marks: readonly Mark[], unit: string | undefined): boolean => {
   const [first, last] = [marks[0]!.value, marks.at(-1)!.value];
   return (
-    marks.length === 2 &&
     (unit === 'Hz' || unit === 's') &&
     Math.min(first, last) > 0 &&
     Math.max(first / last, last / first) >= BY_RATIO
   );
 };
 
+/** The marks of a scale as it is printed: where only the ends of one by ratio are known, with those that stand between. */
+export const printedMarks = (marks: readonly Mark[], unit: string | undefined): Mark[] =>
+  marks.length === 2 && isByRatio(marks, unit) ? marksByRatio(marks as [Mark, Mark]) : [...marks];
+
 /** The marks that stand between the ends of a scale that is spread by ratio: 1, 2 and 5 times the powers of ten. */
-export function marksByRatio([first, last]: readonly [Mark, Mark]): Mark[] {
+function marksByRatio([first, last]: readonly [Mark, Mark]): Mark[] {
   const turned = first.value > last.value;
   const [lo, hi] = turned ? [last.value, first.value] : [first.value, last.value];
   const at = (value: number): number => Math.log(value / lo) / Math.log(hi / lo);
@@ -122,21 +291,28 @@ export function divisionOf(marks: readonly Mark[]): number {
 }
 
 /** Share of the travel at which a number stands, or null when the scale does not reach it. */
-export function travelAt(marks: readonly Mark[], value: number): number | null {
+export function travelAt(marks: readonly Mark[], value: number, byRatio = false): number | null {
   for (let i = 1; i < marks.length; i++) {
     const [a, b] = [marks[i - 1]!, marks[i]!];
-    const share = (value - a.value) / (b.value - a.value);
-    if (share >= 0 && share <= 1) return a.at + share * (b.at - a.at);
+    const even = (value - a.value) / (b.value - a.value);
+    if (even < 0 || even > 1) continue;
+    const share = byRatio ? shareBetween(a.value, b.value, value) : even;
+    return a.at + share * (b.at - a.at);
   }
   return null;
 }
 
 /** The number that stands at a share of the travel. */
-export function valueAt(marks: readonly Mark[], at: number): number {
+export function valueAt(marks: readonly Mark[], at: number, byRatio = false): number {
   const i = Math.max(
     1,
     marks.findIndex((m) => m.at >= at),
   );
   const [a, b] = [marks[i - 1]!, marks[i]!];
-  return a.value + ((at - a.at) / (b.at - a.at)) * (b.value - a.value);
+  const share = (at - a.at) / (b.at - a.at);
+  const value =
+    byRatio && a.value * b.value > 0
+      ? a.value * (b.value / a.value) ** share
+      : a.value + share * (b.value - a.value);
+  return byRatio ? Number(value.toPrecision(9)) : value;
 }

@@ -1,6 +1,6 @@
 import type { Outline, OutlineControl, OutlineJack } from './outline';
 import { guessKind } from './guess';
-import { writeScale } from './scale';
+import { writeAmount, writeScale } from './scale';
 
 const CC_AT_END = /\scc\d{1,3}$/i;
 
@@ -25,12 +25,13 @@ function writeTitle(name: string, maker: string): string {
 }
 
 export function writeControl(control: OutlineControl): string {
-  const { name, kind, marks, unit, positions, rest, route, second, amount, cc } = control;
+  const { name, kind, marks, positions, rest, route, second, amount, cc, step, words } = control;
   const parted = positions?.some((p) => p.includes('/')) ? ' / ' : '/';
-  const spec = positions?.join(parted) ?? (marks ? writeScale(marks) : '');
+  const spec = positions?.join(parted) ?? (marks ? writeScale({ ...control, marks }) : '');
   const behind = [
-    spec,
-    unit ?? '',
+    words ? spec + wordsShown(words, control) : spec,
+    step === undefined ? '' : `by ${step}`,
+    control.display === undefined ? '' : control.display ? 'display' : '!printed',
     kind ?? '',
     amount === undefined ? '' : amount ? '!amount' : '!plain',
     cc === undefined ? '' : `cc${cc}`,
@@ -42,6 +43,12 @@ export function writeControl(control: OutlineControl): string {
   // The colon keeps words of several parts from being taken for the name.
   return `${second ? '+ ' : ''}${name}${behind.length > 0 ? `: ${behind.join(' ')}` : ''}`;
 }
+
+const wordsShown = (
+  words: NonNullable<OutlineControl['words']>,
+  { unit, writtenIn }: OutlineControl,
+): string =>
+  words.map(({ at, word }) => `, ${writeAmount(at, { unit, writtenIn })} is ${word}`).join('');
 
 export function writeJack({ name, direction, signal, standard }: OutlineJack): string {
   return `${direction === 'in' ? '<' : '>'} ${name}${signal ? `, ${signal}` : ''}${standard ? ` ${standard}` : ''}`;

@@ -132,7 +132,8 @@ function drawDial(control: ContinuousControl, setting: Setting | undefined): Sha
   }
   // On a small dial the number stands alone; its unit is what the display says, and the inspector.
   const words = faceReading(control, setting);
-  const shown = size < 50 ? words.replace(/ (s|Hz|%|dB|V)$/, '') : words;
+  const parted = control.scale?.writtenIn !== undefined;
+  const shown = size < 50 && !parted ? words.replace(/ (s|Hz|%|dB|V)$/, '') : words;
   const said = reading(control, setting, x, y, size + BESIDE, shown);
   if (setting?.kind === 'set') {
     const at = angle(Number(setting.value));

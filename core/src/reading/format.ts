@@ -1,8 +1,9 @@
 import type { Setting } from './setting';
-import type { ContinuousControl, Control, PhysicalUnit, Value } from '../instrument/schema';
+import type { Control, PhysicalUnit, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
 import { positionToClock } from './dial';
 import { readingStyle, scaleDecimals } from './resolution';
+import { displayText, numbersOf, printedText } from './shown-number';
 import { meanings, scaleReading } from './taper';
 import { formatPhysical, formatTrimmed } from './unit';
 
@@ -14,12 +15,10 @@ export function formatValue(control: Control, value: Value): string {
   const position = Number(value);
   switch (readingStyle(control)) {
     case 'display':
-      return formatDisplay(control, position);
+      return displayText(control, numbersOf(control)!.value(position));
     case 'printed': {
       const scale = control.scale!;
-      const decimals = scaleDecimals(scale.division) + 1;
-      const suffix = scale.unit === '' ? '' : scale.unit === '%' ? '%' : ` ${scale.unit}`;
-      return noMinusZero(formatTrimmed(scaleReading(scale, position), decimals)) + suffix;
+      return printedText(scale, scaleReading(scale, position), scaleDecimals(scale.division) + 1);
     }
     case 'clock':
       return positionToClock(position, control.sweep);
@@ -27,14 +26,6 @@ export function formatValue(control: Control, value: Value): string {
       return `${formatTrimmed(position * 100, 1)}%`;
   }
 }
-
-function formatDisplay(control: ContinuousControl, position: number): string {
-  const meaning = meanings(control)[0]!;
-  const number = noMinusZero(meaning.value(position).toFixed(control.display!.decimals));
-  return meaning.unit === '' ? number : `${number} ${meaning.unit}`;
-}
-
-const noMinusZero = (text: string): string => (/^-0(\.0*)?$/.test(text) ? text.slice(1) : text);
 
 /** A setting in one line: `3.5–4, best 3.7`, `near 2:30 until the beat stops`, `any`; `?` when not recorded. */
 export function formatSetting(control: Control, setting: Setting | undefined): string {

@@ -1,6 +1,39 @@
 /** Joining of measured points. Points are `[x, y]` with x rising strictly. */
 export type Point = readonly [number, number];
 
+/** A way to join points: the y of a curve through them, at x. */
+export type Join = (points: readonly Point[], x: number) => number;
+
+/** Whether something runs from a to b by ratio: both have one sign, and neither is nought. */
+const hasRatio = (a: number, b: number): boolean => a * b > 0;
+
+/**
+ * The same join, of logarithms: equal distances are equal ratios. Where a table touches nought or changes its sign the points
+ * from there on are joined as they are.
+ */
+export const byRatio =
+  (join: Join): Join =>
+  (points, x) => {
+    const sign = Math.sign(points.at(-1)![1] || points[0]![1]);
+    const inside = points.filter(([, y]) => y * sign > 0);
+    // Nought, and what lies beyond it, stands at one end: values run one way.
+    if (inside.length < 2 || x < inside[0]![0] || x > inside.at(-1)![0])
+      return interpolateLinear(points, x);
+    const logs = inside.map(([at, y]): Point => [at, Math.log(y * sign)]);
+    // What a logarithm loses in its last digits does not lead beyond the points.
+    const [low, high] = [inside[0]![1], inside.at(-1)![1]].sort((a, b) => a - b) as [
+      number,
+      number,
+    ];
+    return Math.min(high, Math.max(low, sign * Math.exp(join(logs, x))));
+  };
+
+/** How far y is on its way from a to b, 0 to 1: by ratio, or evenly where there is none. */
+export function shareBetween(a: number, b: number, y: number): number {
+  const share = hasRatio(a, b) ? Math.log(y / a) / Math.log(b / a) : (y - a) / (b - a);
+  return Math.min(1, Math.max(0, share));
+}
+
 /** Linear interpolation through points; held at both ends. */
 export function interpolateLinear(points: readonly Point[], x: number): number {
   const last = points.length - 1;

@@ -10,6 +10,7 @@ import { ReadingError } from './reading-error';
 import { readNoteLength } from './note-length';
 import { type Nearness, readNearness, readNotches, readPlaceWords } from './place-words';
 import { nudge, readingStyle, readingTolerance, roundPosition } from './resolution';
+import { numbersOf, printedText, typedNumbers } from './shown-number';
 import { meanings, scaleBounds, scalePosition } from './taper';
 import { formatPhysical, readUnit, UNIT_PATTERN } from './unit';
 
@@ -158,6 +159,10 @@ function readPlace(text: string, r: Reader<ContinuousControl>): number {
   const { control } = r;
   const length = readNoteLength(text, r.tempo);
   if (length !== undefined && isTimed(control)) return readLength(length, text, r);
+  const shown = control.display?.words?.find(
+    (one) => one.word.toLowerCase() === text.toLowerCase(),
+  );
+  if (shown) return roundPosition(numbersOf(control)!.position(shown.at)!);
   const word = readPlaceWords(text);
   if (word !== undefined) return roundPosition(word);
   const time = readTime(text);
@@ -237,14 +242,14 @@ function readAmount(
   const { control } = r;
   const style = readingStyle(control);
   if (!unitText) {
-    if (style === 'printed') return onScale(number, text, control);
+    if (control.scale) return onScale(typedNumber(number, text, r), text, control);
     if (style === 'display') return onTaper(number, text, control, 0);
     if (number === 0) return readNothing(r);
     throw new ReadingError(`${control.name} has no numbers printed: ${text} of what?`);
   }
   const { unit, factor } = readUnit(unitText)!;
   const ownsPercent =
-    control.scale?.unit === '%' || (style === 'display' && meanings(control)[0]!.unit === '%');
+    style === 'display' || style === 'printed' ? numbersOf(control)!.unit === '%' : false;
   if (unit === '%' && !ownsPercent) return readPercent(number, text, r);
   if (control.scale && control.scale.unit === unit) return onScale(number * factor, text, control);
   const all = meanings(control);
@@ -266,6 +271,24 @@ function readAmount(
       ? `${control.name} is not measured in ${unit}, but in ${own}.`
       : `${control.name} is not measured in ${unit}.`,
   );
+}
+
+/** A number without a unit, in the scale's own: where it may be of two units, one has to be said. */
+function typedNumber(
+  number: number,
+  text: string,
+  { control, say }: Reader<ContinuousControl>,
+): number {
+  const scale = control.scale!;
+  const all = typedNumbers(scale, number);
+  const reached = all.filter((n) => scalePosition(scale, n) !== undefined);
+  const spelled = all.map((n) => printedText(scale, n, 6));
+  if (reached.length > 1 && reached[0] !== reached[1]) {
+    throw new ReadingError(`${text} of what? Write the unit: ${spelled.join(' or ')}.`);
+  }
+  const found = reached[0] ?? all[0]!;
+  if (all.length > 1) say(`${text} is ${printedText(scale, found, 6)}`);
+  return found;
 }
 
 /** Where a control without numbers does nothing: in the middle of one that goes both ways, else at its lower end. */
@@ -310,7 +333,7 @@ function isRising(control: ContinuousControl): boolean {
 function onScale(number: number, text: string, control: ContinuousControl): number {
   const position = scalePosition(control.scale!, number);
   if (position === undefined) {
-    const [lo, hi] = scaleBounds(control.scale!);
+    const [lo, hi] = scaleBounds(control.scale!).map((n) => printedText(control.scale!, n, 6));
     throw new ReadingError(`${text} is off the scale, which runs from ${lo} to ${hi}.`);
   }
   return roundPosition(position);
@@ -343,7 +366,7 @@ export function expectedReadings(control: Control): string {
   const parts: string[] = [];
   switch (readingStyle(control)) {
     case 'printed': {
-      const [lo, hi] = scaleBounds(control.scale!);
+      const [lo, hi] = scaleBounds(control.scale!).map((n) => printedText(control.scale!, n, 6));
       parts.push(`a number from ${lo} to ${hi}`);
       break;
     }

@@ -1,13 +1,14 @@
 import type { ContinuousControl, Control, Value } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
 import { clockTolerance } from './dial';
-import { meanings, scaleBounds, scalePosition, scaleReading } from './taper';
+import { displayed, displayStep, numbersOf } from './shown-number';
+import { scaleBounds, scalePosition, scaleReading } from './taper';
 
 /** How a control without numbers of its own is read: what turns by the clock, the rest by per cent. */
 export type ReadingStyle = 'display' | 'printed' | 'clock' | 'percent';
 
 export function readingStyle(control: ContinuousControl): ReadingStyle {
-  if (control.display && control.bindings[0]) return 'display';
+  if (control.display && (control.scale || control.bindings[0])) return 'display';
   if (control.scale) return 'printed';
   return control.kind === 'knob' || control.kind === 'encoder' ? 'clock' : 'percent';
 }
@@ -25,9 +26,9 @@ export function readingTolerance(control: Control, position = 0.5): number {
   if (isSwitched(control)) return 0;
   switch (readingStyle(control)) {
     case 'display': {
-      const shown = meanings(control)[0]!;
-      const half = 0.5 * 10 ** -control.display!.decimals;
+      const shown = numbersOf(control)!;
       const value = shown.value(position);
+      const half = displayStep(control, value) / 2;
       const near = [value - half, value + half]
         .map((v) => shown.position(v))
         .filter((p): p is number => p !== undefined);
@@ -49,9 +50,14 @@ export function readingTolerance(control: Control, position = 0.5): number {
   }
 }
 
-/** True when two values of a control would be read as the same. */
+/** True when two values of a control would be read as the same: on a display, when it shows the same number. */
 export function sameReading(control: Control, a: Value, b: Value): boolean {
-  if (typeof a === 'string' || typeof b === 'string') return a === b;
+  if (typeof a === 'string' || typeof b === 'string' || isSwitched(control)) return a === b;
+  if (readingStyle(control) === 'display') {
+    const { value } = numbersOf(control)!;
+    const [first, second] = [displayed(control, value(a)), displayed(control, value(b))];
+    return Math.abs(first - second) < displayStep(control, first) / 2;
+  }
   return Math.abs(a - b) <= readingTolerance(control, a) + 1e-9;
 }
 
@@ -69,18 +75,16 @@ export function nudge(control: Control, value: Value, steps: number): Value {
 export function snap(control: ContinuousControl, position: number, steps = 0): number {
   const style = readingStyle(control);
   if (style === 'printed' || style === 'display') {
-    const onPanel =
+    const numbers = numbersOf(control)!;
+    const onPanel = numbers.value(position);
+    const unit =
       style === 'printed'
-        ? scaleReading(control.scale!, position)
-        : meanings(control)[0]!.value(position);
-    const decimals =
-      style === 'printed' ? scaleDecimals(control.scale!.division) : control.display!.decimals;
-    const unit = 10 ** -decimals;
-    const wanted = (Math.round(onPanel / unit) + steps) * unit;
-    const found =
-      style === 'printed'
-        ? scalePosition(control.scale!, wanted)
-        : meanings(control)[0]!.position(wanted);
+        ? 10 ** -scaleDecimals(control.scale!.division)
+        : displayStep(control, onPanel);
+    const from =
+      style === 'printed' ? Math.round(onPanel / unit) * unit : displayed(control, onPanel);
+    const wanted = from + steps * unit;
+    const found = numbers.position(wanted);
     return roundPosition(found ?? (wanted > onPanel === rising(control) ? 1 : 0));
   }
   const unit = style === 'clock' ? 2.5 / control.sweep : 0.01;
@@ -90,11 +94,8 @@ export function snap(control: ContinuousControl, position: number, steps = 0): n
 }
 
 function rising(control: ContinuousControl): boolean {
-  if (control.display && control.bindings[0]) {
-    const shown = meanings(control)[0]!;
-    return shown.value(1) >= shown.value(0);
-  }
-  return !control.scale || scaleReading(control.scale, 1) >= scaleReading(control.scale, 0);
+  const numbers = numbersOf(control);
+  return !numbers || numbers.value(1) >= numbers.value(0);
 }
 
 /** Positions are kept to nine decimals, so that the same reading is always the same number. */

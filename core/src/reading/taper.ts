@@ -1,5 +1,12 @@
 import type { ContinuousControl, Scale, Taper, PhysicalUnit } from '../instrument/schema';
-import { interpolateLinear, interpolateMonotone, invertMonotone } from './interpolate';
+import {
+  byRatio,
+  interpolateLinear,
+  interpolateMonotone,
+  invertMonotone,
+  type Join,
+  shareBetween,
+} from './interpolate';
 
 /** Physical value, in the taper's unit, at a share of travel 0..1. */
 export function taperValue(taper: Taper, position: number): number {
@@ -10,8 +17,17 @@ export function taperValue(taper: Taper, position: number): number {
     case 'exponential':
       return taper.lo * (taper.hi / taper.lo) ** p;
     case 'table':
-      return interpolateMonotone(taper.points, p);
+      return joinOf(taper)(taper.points, p);
   }
+}
+
+const ratioLinear = byRatio(interpolateLinear);
+const ratioMonotone = byRatio(interpolateMonotone);
+
+/** How the points of a table are joined. */
+function joinOf({ by, straight }: Extract<Taper, { kind: 'table' }>): Join {
+  if (by === 'ratio') return straight ? ratioLinear : ratioMonotone;
+  return straight ? interpolateLinear : interpolateMonotone;
 }
 
 /** Lowest and highest physical value of a taper. */
@@ -37,7 +53,7 @@ export function taperPosition(taper: Taper, value: number): number | undefined {
 
 /** Number that a printed scale shows at a share of travel. */
 export const scaleReading = (scale: Scale, position: number): number =>
-  interpolateLinear(
+  (scale.by === 'ratio' ? ratioLinear : interpolateLinear)(
     scale.marks.map((m) => [m.at, m.value] as const),
     position,
   );
@@ -47,7 +63,13 @@ export function scalePosition(scale: Scale, reading: number): number | undefined
   const [lo, hi] = scaleBounds(scale);
   if (reading < lo - 1e-9 || reading > hi + 1e-9) return undefined;
   const byValue = scale.marks.map((m) => [m.value, m.at] as const).sort((a, b) => a[0] - b[0]);
-  return interpolateLinear(byValue, reading);
+  if (scale.by !== 'ratio') return interpolateLinear(byValue, reading);
+  const above = Math.max(
+    1,
+    byValue.findIndex(([value]) => value >= reading),
+  );
+  const [from, to] = [byValue[above - 1]!, byValue[above]!];
+  return from[1] + shareBetween(from[0], to[0], reading) * (to[1] - from[1]);
 }
 
 /** Lowest and highest printed number. */

@@ -21,6 +21,13 @@ const marks = fc
     });
   });
 
+/** Whether numbers are written in two units: some below 1 s or 1 kHz, some above. */
+function isParted(all: readonly { value: number }[], unit: string | undefined): boolean {
+  const border = unit === 's' ? 1 : unit === 'Hz' ? 1000 : NaN;
+  const below = all.filter(({ value }) => Math.abs(value) < border).length;
+  return below > 0 && below < all.length && border > 0;
+}
+
 const route = fc.array(word, { minLength: 1, maxLength: 4 });
 const knob: fc.Arbitrary<OutlineControl> = fc
   .record({
@@ -31,11 +38,19 @@ const knob: fc.Arbitrary<OutlineControl> = fc
     rest: maybe(fc.boolean()),
     route: maybe(route),
     amount: maybe(fc.boolean()),
+    display: maybe(fc.boolean()),
+    step: maybe(fc.constantFrom(0.5, 5)),
+    word: maybe(word),
+    parted: fc.boolean(),
   })
-  .map(({ rest, unit, ...control }) =>
+  .map(({ rest, unit, display, step, word: shown, parted, ...control }) =>
     without({
       ...control,
-      unit: control.marks ? unit : undefined,
+      ...(control.marks ? { unit, display, step } : {}),
+      ...(control.marks && shown ? { words: [{ at: control.marks[0]!.value, word: shown }] } : {}),
+      ...(control.marks && parted && isParted(control.marks, unit)
+        ? { writtenIn: unit === 's' ? 'ms and s' : 'Hz and kHz' }
+        : {}),
       rest: rest ? (control.marks ? String(control.marks[0]!.value) : '40%') : undefined,
     } as OutlineControl),
   );

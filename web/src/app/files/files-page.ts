@@ -54,6 +54,11 @@ export class FilesPage {
 
   protected readonly patches = signal<readonly PatchSummary[]>([]);
   protected readonly songs = signal<{ song: string; ids: string }[]>([]);
+  /** Name of the song whose patches are saved, as chosen in the list. */
+  protected readonly chosenSong = signal('');
+  protected readonly songToSave = computed(
+    () => this.songs().find(({ song }) => song === this.chosenSong()) ?? this.songs()[0],
+  );
   protected readonly name = signal('');
   protected readonly opened = signal<Opened | null>(null);
   protected readonly decisions = signal<Record<string, Decision>>({});

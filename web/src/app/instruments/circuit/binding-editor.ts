@@ -18,6 +18,7 @@ import {
   isSwitched,
   measurableOf,
   moduleSpec,
+  printDiffers,
   type PhysicalUnit,
   readTaperPoints,
   type Taper,
@@ -75,6 +76,7 @@ export class BindingEditor {
         choices: spec?.kind === 'choice' ? spec.choices : null,
         bounds: spec?.kind === 'number' ? ([spec.lo, spec.hi] as const) : undefined,
         taper: 'taper' in binding ? binding.taper : null,
+        differs: spec ? printDiffers(control, binding, spec) : undefined,
         measurable: this.measurable(instrument, binding),
       };
     });

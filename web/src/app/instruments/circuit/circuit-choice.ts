@@ -111,7 +111,9 @@ export class CircuitChoice {
 
   protected choose(skeleton: Skeleton | null): void {
     this.chosen.set(skeleton);
-    this.declined.set(new Set());
+    // What the panel says otherwise is asked first.
+    const asked = this.proposals().flatMap((p) => (p.asks ? [p.control] : []));
+    this.declined.set(new Set(asked));
   }
 
   protected toggle(control: string): void {
