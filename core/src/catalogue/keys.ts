@@ -72,7 +72,7 @@ export const keys = {
     family: 'keys',
     summary:
       'Keys of an instrument with several voices, each with pitch, gate, trigger, velocity and place. Everything behind it runs once a voice, up to a voice mixer, an effect or the output.',
-    equation: `voice v of n: pitch = (note - 60)/12 + tune/1200 + detune/1200 * (2v/(n-1) - 1) + bend; pan = 5 V * spread * (2v/(n-1) - 1). poly: the free voice that rested longest, else the oldest; paraphonic: the same, the gates of all that were struck up until the last key is let go; rotation: the next voice in turn; unison: all voices the last key; low-and-high: voices 1, 3, 5 the lowest, 2, 4, 6 the highest key, the last of an odd number none. ${GLIDE}`,
+    equation: `voice v of n: pitch = (note - 60)/12 + tune/1200 + detune/1200 * (2v/(n-1) - 1) + bend; pan = 5 V * spread * (2v/(n-1) - 1). poly: the free voice that rested longest, else the oldest; paraphonic: the same, the gates of all that were struck up until the last key is let go; rotation: the next voice in turn; unison: all voices the last key; low-and-high: voices 1, 3, 5 the lowest, 2, 4, 6 the highest key, the last of an odd number none. One voice plays the last key, whatever the rule. strokes legato: no new trigger while another key is held, where voices play together, and of any-trigger. ${GLIDE}`,
     inputs: {},
     outputs: VOICES,
     params: {
@@ -121,7 +121,7 @@ export const keys = {
     family: 'keys',
     summary: 'Keys shared out among four channels, each built in its own way.',
     equation:
-      'rotation: the next channel in turn; each: the free one that rested longest, else the oldest; unison: all at once; pitch = (note - 60)/12 V',
+      'rotation: the next channel in turn; each: the free one that rested longest, else the oldest; unison, or one channel: the last key, and the one before again when it is let go; pitch = (note - 60)/12 V',
     inputs: {},
     outputs: CHANNELS,
     params: {

@@ -9,3 +9,4 @@ export * from './pattern';
 export * from './steps';
 export * from './phrase';
 export * from './timed';
+export * from './allocate';

@@ -1,11 +1,11 @@
 import type { Graph } from '../circuit/graph';
-import { noteFor, type NoteRule, noteRules, sounding } from './allocate';
+import { commonRule, noteFor, type NoteRule, sounding, type VoiceRule } from '../pattern/allocate';
 import type { Pattern } from '../pattern/pattern';
 import { PatternRun } from './run';
 
 /** How an instrument's keys are shared out among its voices. */
 export interface KeysRule {
-  rule: NoteRule | 'poly' | 'paraphonic' | 'rotation' | 'unison';
+  rule: VoiceRule;
   voices: number;
   /** Whether a key that is pressed while another is held starts no envelope. */
   legato: boolean;
@@ -46,8 +46,7 @@ export class VoiceAssigner<Key extends { note: number }> {
   }
 
   private get together(): NoteRule | undefined {
-    const { rule } = this.keys;
-    return rule === 'unison' ? 'last' : noteRules.find((r) => r === rule);
+    return commonRule(this.keys.rule, this.keys.voices);
   }
 
   press(key: Key): void {
@@ -133,6 +132,8 @@ export function assignVoices(
 ): VoiceAssignment[] {
   const all: VoiceAssignment[] = [];
   const assigner = new VoiceAssigner<VoiceAssignment>(keys);
+  // A voice of its own starts its envelope with each key.
+  const together = commonRule(keys.rule, keys.voices) !== undefined;
   const steps = pattern.tracks.map(() => 0);
   let now = 0;
   const goOn = (beat: number): void => {
@@ -155,7 +156,7 @@ export function assignVoices(
         held: 0,
         heard: 0,
         voices: [],
-        tied: keys.legato && assigner.held.some((k) => k.beat < beat),
+        tied: keys.legato && together && assigner.held.some((k) => k.beat < beat),
       };
       all.push(key);
       assigner.press(key);

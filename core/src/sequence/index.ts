@@ -1,4 +1,3 @@
-export * from './allocate';
 export * from './run';
 export * from './events';
 export * from './capabilities';

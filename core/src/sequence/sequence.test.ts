@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { allocate, noteRules, silentKeys, sounding } from './allocate';
+import { allocate, noteRules, silentKeys, sounding } from '../pattern/allocate';
 import { notesEnd, phraseToNotes } from '../pattern/timed';
 
 const held = fc.uniqueArray(fc.integer({ min: 0, max: 127 }), { minLength: 1, maxLength: 6 });

@@ -6,6 +6,7 @@ import type { GraphNode } from '../graph';
 import { edgesInto, nodeOf } from '../graph';
 import type { Closed, Audibility } from '../audibility';
 import { paramLabel, type Case, type Finding } from './finding';
+import { commonRule, type VoiceRule } from '../../pattern/allocate';
 import { controlLabel } from '../../instrument/control-name';
 
 /**
@@ -55,6 +56,12 @@ function idleParam(c: Case, reach: Audibility, node: GraphNode, param: string): 
       return fed('in') ? undefined : nothingIn(c, node);
     case 'amplifier':
       return fed('velocity') ? undefined : 'No velocity comes in.';
+    case 'keyboard':
+      return param === 'strokes' && !reach.heard(node.id, 'trigger')
+        ? 'Nothing that is heard is started by a stroke.'
+        : undefined;
+    case 'voices':
+      return param === 'strokes' ? idleStrokes(reach, node) : undefined;
     case 'envelope':
       return param === 'decay' && Number(node.params.sustain) === 100
         ? `${paramLabel(c, node, 'sustain')} is full up: there is nothing to decay to.`
@@ -62,6 +69,16 @@ function idleParam(c: Case, reach: Audibility, node: GraphNode, param: string): 
     default:
       return undefined;
   }
+}
+
+/** With a voice for each key every stroke starts its own, legato or not. */
+function idleStrokes(reach: Audibility, node: GraphNode): string | undefined {
+  if (reach.heard(node.id, 'any-trigger')) return undefined;
+  const common = commonRule(node.params.rule as VoiceRule, Number(node.params.voices));
+  if (common && reach.heard(node.id, 'trigger')) return undefined;
+  return common
+    ? 'Nothing that is heard is started by a stroke.'
+    : 'Each key has a voice of its own, which every stroke starts.';
 }
 
 function idleOscillatorParam(

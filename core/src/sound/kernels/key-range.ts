@@ -105,10 +105,14 @@ export const channels = kernelOf(
       return best;
     }
 
-    function strike(c: number): void {
-      V.note[c] = acts.note;
+    function take(c: number, note: number): void {
+      V.note[c] = note;
       V.on[c] = 1;
       V.since[c] = S[0]!;
+    }
+
+    function strike(c: number): void {
+      take(c, acts.note);
       V.volts[c] = (5 * acts.value) / 127;
       V.struck[c] = 1;
       S[1] = c;
@@ -120,6 +124,11 @@ export const channels = kernelOf(
     }
 
     function lift(): void {
+      // Where all play one key, the one that was covered sounds again.
+      if (acts.count > 0 && (rule === 'unison' || count() === 1)) {
+        for (let c = 0; c < count(); c++) take(c, acts.state.held[acts.count - 1]!);
+        return;
+      }
       for (let k = 0; k < acts.lifted; k++) {
         for (let c = 0; c < CHANNELS; c++) {
           if (V.on[c] === 0 || V.note[c] !== acts.liftedNotes[k]) continue;

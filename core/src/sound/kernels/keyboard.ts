@@ -1,4 +1,4 @@
-import { noteFor, type NoteRule } from '../../sequence/allocate';
+import { noteFor, type NoteRule } from '../../pattern/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, BLOCK, StillOutput } from '../kernel';

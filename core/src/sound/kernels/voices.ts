@@ -1,4 +1,4 @@
-import { noteFor, sounding } from '../../sequence/allocate';
+import { commonRule, noteFor, sounding, type VoiceRule } from '../../pattern/allocate';
 import { midiToVolts } from '../../theory/pitch';
 import { Act } from '../key-feed';
 import { kernelOf, type KernelContext, StillOutput } from '../kernel';
@@ -6,16 +6,14 @@ import { sinTurns } from '../../theory/portable';
 import { fillPitch, Glide } from './glide';
 import { KeyActs } from './key-acts';
 
-type Rule = 'poly' | 'paraphonic' | 'rotation' | 'unison' | 'low-and-high';
-
 /** Keys of an instrument with several voices: each gets pitch, gate, trigger, velocity and place of its own. */
 export const voices = kernelOf(
   (context) => {
     const { voices: count } = context;
-    const rule = context.choice('rule') as Rule;
-    const together = rule === 'unison' || rule === 'low-and-high';
+    const rule = context.choice('rule') as VoiceRule;
+    const common = commonRule(rule, count);
     /** Voices that sound when all play together. */
-    const all = rule === 'low-and-high' ? sounding(rule, count) : count;
+    const all = common ? sounding(common, count) : count;
     const legato = context.choice('strokes') === 'legato';
     const [detune, spread, tune, bendRange] = ['detune', 'spread', 'tune', 'bend-range'].map((p) =>
       context.number(p),
@@ -68,7 +66,7 @@ export const voices = kernelOf(
     function press(): void {
       const tied = acts.count > 1;
       const volts = (5 * acts.value) / 127;
-      if (!together) {
+      if (!common) {
         const v = choose(acts.note);
         V.velocity[v] = volts;
         strike(v, acts.note, tied, true);
@@ -78,17 +76,16 @@ export const voices = kernelOf(
       for (let v = 0; v < all; v++) strike(v, wanted(v), tied, !tied || !legato);
     }
 
-    const wanted = (v: number): number =>
-      noteFor(acts.state.held, acts.count, rule === 'unison' ? 'last' : 'low-and-high', v);
+    const wanted = (v: number): number => noteFor(acts.state.held, acts.count, common!, v);
 
     function lift(): void {
-      if (together && acts.count > 0) {
+      if (common && acts.count > 0) {
         for (let v = 0; v < all; v++) strike(v, wanted(v), true, false);
         return;
       }
       for (let k = 0; k < acts.lifted; k++) {
         for (let v = 0; v < count; v++) {
-          if (V.on[v] === 0 || (!together && V.note[v] !== acts.liftedNotes[k])) continue;
+          if (V.on[v] === 0 || (!common && V.note[v] !== acts.liftedNotes[k])) continue;
           V.on[v] = 0;
           V.since[v] = S[0]!;
           // One gate for all: it stays up until the last key is let go.

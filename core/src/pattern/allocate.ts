@@ -44,6 +44,18 @@ export function noteFor(
   return note;
 }
 
+export type VoiceRule = NoteRule | 'poly' | 'paraphonic' | 'rotation' | 'unison';
+
+/**
+ * The rule by which all voices play one key or two, whichever are held: a key that was covered sounds again when the one that
+ * covered it is let go. One voice plays the last key, however several would share them.
+ * @returns undefined where each key has a voice of its own
+ */
+export function commonRule(rule: VoiceRule, voices: number): NoteRule | undefined {
+  if (rule === 'unison') return 'last';
+  return noteRules.find((r) => r === rule) ?? (voices === 1 ? 'last' : undefined);
+}
+
 /** Held keys that no voice plays. */
 export const silentKeys = (held: readonly number[], rule: NoteRule, voices: number): number[] => {
   const heard = new Set(allocate(held, rule, voices));
