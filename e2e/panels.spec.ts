@@ -90,6 +90,29 @@ test('cables are drawn, typed, noted, rested, pulled, and every step is undone',
     await expect(lines(page)).toHaveCount(left);
   }
   await expect.poll(cables).toEqual([]);
+
+  // A line that was left half typed is forgotten: what is typed anew is what is joined.
+  await page.keyboard.press('F9');
+  await page.locator('#cable-from').fill('lfo');
+  await expect(page.locator('ngb-typeahead-window button').first()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('F9');
+  await expect(page.locator('#cable-from')).toHaveValue('');
+  await page.locator('#cable-from').fill('lfo');
+  await expect(page.locator('ngb-typeahead-window button').first()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await page.locator('#cable-from').fill('no such jack');
+  await page.locator('#cable-to').fill('patch bay width 2');
+  await expect(page.locator('ngb-typeahead-window button').first()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Name the first jack too.')).toBeVisible();
+  await expect(lines(page)).toHaveCount(0);
+
+  // A plug that only breaks a wire is typed too.
+  await page.keyboard.press('F9');
+  await type(page, 'patch bay amp', 'plug');
+  await expect(lines(page)).toHaveCount(1);
+  await expect(lines(page)).toContainText('plug in amp');
   expect(errors).toEqual([]);
 });
 

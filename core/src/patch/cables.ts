@@ -87,7 +87,16 @@ export function freeCableId(cables: readonly Cable[]): string {
   return `c${n}`;
 }
 
-/** Jacks whose label holds every word typed, best first: words that begin a word of the label count more. */
+/** How well a jack answers to words: to its label, or to its section and its name, as both stand on the panel. */
+function matchJack(instrument: Instrument, jack: Jack, typed: readonly string[]): number {
+  const section = instrument.sections.find((s) => s.id === jack.section)?.name ?? '';
+  return Math.max(
+    match(jackLabel(instrument, jack.id), typed),
+    match(`${section} ${jack.name}`.trim(), typed),
+  );
+}
+
+/** Jacks whose label, or section and name, hold every word typed, best first: words that begin a word of the label count more. */
 export function jacksNamed(
   instrument: Instrument,
   text: string,
@@ -96,7 +105,7 @@ export function jacksNamed(
   const typed = text.toLowerCase().split(/\s+/).filter(Boolean);
   return instrument.jacks
     .filter(wanted)
-    .map((jack, i) => ({ jack, i, score: match(jackLabel(instrument, jack.id), typed) }))
+    .map((jack, i) => ({ jack, i, score: matchJack(instrument, jack, typed) }))
     .filter((hit) => hit.score > 0)
     .sort((a, b) => b.score - a.score || a.i - b.i)
     .map((hit) => hit.jack);
@@ -124,7 +133,7 @@ function match(label: string, typed: readonly string[]): number {
  */
 export function isClear(instrument: Instrument, text: string, found: readonly Jack[]): boolean {
   const typed = text.toLowerCase().split(/\s+/).filter(Boolean);
-  const [first, second] = found.map((j) => Math.round(match(jackLabel(instrument, j.id), typed)));
+  const [first, second] = found.map((j) => Math.round(matchJack(instrument, j, typed)));
   return first !== undefined && (second === undefined || first > second);
 }
 

@@ -33,6 +33,27 @@ describe('cables', () => {
     expect(isClear(cabinet, 'mixer 2', either)).toBe(false);
   });
 
+  it.each([
+    ['the cabinet', cabinet],
+    ['the Curlew', curlew],
+    ['the Sluice', sluice],
+    ['the Estuary', estuary],
+  ])('are found by section and name, as they stand on the panel of %s', (_, panel) => {
+    const seen = panel.jacks.map((jack) => {
+      const section = panel.sections.find((s) => s.id === jack.section)!.name;
+      return { jack, words: `${section} ${jack.name}` };
+    });
+    for (const { jack, words } of seen) {
+      const found = jacksNamed(panel, words.toUpperCase());
+      const alike = seen.filter((one) => one.words === words);
+      expect([words, alike.map((one) => one.jack.id)]).toContainEqual(
+        expect.arrayContaining([found[0]!.id]),
+      );
+      expect([words, isClear(panel, words, found)]).toEqual([words, alike.length === 1]);
+      if (alike.length === 1) expect(found[0]!.id).toBe(jack.id);
+    }
+  });
+
   it('join one that gives and one that takes, whichever is named first', () => {
     expect(cannotJoin(curlew, 'j-lfo', 'j-env')).toMatch(/both give a signal/);
     expect(cannotJoin(curlew, 'j-amp', 'j-amp')).toMatch(/same jack/);

@@ -31,6 +31,10 @@ import { map, type Observable } from 'rxjs';
 import type { CableView } from '../ui/cable';
 import { jackWords } from '../ui/jack';
 
+/** What is offered as the other end of a plug that only breaks a wire. */
+const FREE_END = { id: '', name: 'free plug: nothing at this end' } as const;
+type End = Jack | typeof FREE_END;
+
 /** The cables of a patch: patched by the names of two jacks, followed, noted, left in, pulled. */
 @Component({
   selector: 'hur-cables',
@@ -55,6 +59,7 @@ export class Cables {
   readonly viewChanged = output<CableView>();
 
   private readonly from = viewChild.required<ElementRef<HTMLInputElement>>('from');
+  private readonly to = viewChild.required<ElementRef<HTMLInputElement>>('to');
   private readonly fields = viewChildren(NgbTypeahead);
   /** What is typed now may be one of several. */
   private unclear = false;
@@ -92,11 +97,26 @@ export class Cables {
       : [...here, ...this.cables().filter((c) => !here.includes(c))];
   });
 
-  protected readonly label = (jack: Jack): string => jackLabel(this.instrument(), jack.id);
+  protected readonly label = (end: End): string =>
+    end.id === FREE_END.id ? FREE_END.name : jackLabel(this.instrument(), end.id);
   protected readonly search = (typed: Observable<string>): Observable<Jack[]> =>
-    typed.pipe(map((text) => this.named(text, () => true)));
-  protected readonly searchOther = (typed: Observable<string>): Observable<Jack[]> =>
-    typed.pipe(map((text) => this.named(text, (j) => j.direction !== this.first()?.direction)));
+    typed.pipe(
+      map((text) => {
+        // Whatever was named before is not meant any more.
+        this.first.set(null);
+        return this.named(text, () => true);
+      }),
+    );
+  protected readonly searchOther = (typed: Observable<string>): Observable<End[]> =>
+    typed.pipe(
+      map((text) => {
+        const found = this.named(text, (j) => j.direction !== this.first()?.direction);
+        if (!isFreeEnd(text)) return found;
+        // A jack that is called so comes first.
+        if (found.length === 0) for (const field of this.fields()) field.focusFirst = true;
+        return [...found, FREE_END];
+      }),
+    );
 
   /** Enter on a name that may be one of several: it is asked, not taken. */
   protected ask(): void {
@@ -107,6 +127,8 @@ export class Cables {
   /** Where a cable is patched by typing. */
   focus(): void {
     const field = this.from().nativeElement;
+    // A line that was left half typed is not gone on with.
+    this.empty(field, this.to().nativeElement);
     field.focus();
     // Room below for the names that are offered.
     field.closest('hur-cables')?.scrollIntoView({ block: 'start' });
@@ -128,7 +150,7 @@ export class Cables {
   }
 
   protected tookTo(
-    event: NgbTypeaheadSelectItemEvent<Jack>,
+    event: NgbTypeaheadSelectItemEvent<End>,
     from: HTMLInputElement,
     to: HTMLInputElement,
   ): void {
@@ -139,16 +161,24 @@ export class Cables {
       this.said.set('Name the first jack too.');
       return from.focus();
     }
-    const why = cannotJoin(this.instrument(), first.id, event.item.id);
+    const free = event.item.id === FREE_END.id;
+    const why = free ? undefined : cannotJoin(this.instrument(), first.id, event.item.id);
     this.said.set(why ?? '');
     if (why) return;
-    this.joined.emit({ from: first.id, to: event.item.id });
+    if (free) this.plugOnly.emit(first.id);
+    else this.joined.emit({ from: first.id, to: event.item.id });
+    this.empty(from, to);
+    from.focus();
+  }
+
+  private empty(...fields: HTMLInputElement[]): void {
     this.first.set(null);
-    for (const field of [from, to]) {
+    this.unclear = false;
+    this.said.set('');
+    for (const field of fields) {
       field.value = '';
       field.dispatchEvent(new Event('input'));
     }
-    from.focus();
   }
 
   protected note(cable: Cable, change: Partial<Cable>): void {
@@ -184,3 +214,12 @@ export class Cables {
     return found.slice(0, 8);
   }
 }
+
+/** Whether words for the other end mean that there is none: `free`, `plug`, `nothing`, `-`. */
+const isFreeEnd = (text: string): boolean => {
+  const word = text.trim().toLowerCase();
+  return (
+    word === '-' ||
+    (word.length > 1 && ['free plug', 'plug', 'nothing'].some((one) => one.startsWith(word)))
+  );
+};
