@@ -30,24 +30,30 @@ export function pairControls(before: Instrument, after: Instrument): Pair[] {
     found.set(old.id, { before: old.id, after: control.id, how, others: [] });
   };
   const open = (): Control[] => gone.filter((c) => !found.has(c.id));
-  const nameIn = (panel: Instrument, c: Control): string => controlName(panel, c).toLowerCase();
-
-  for (const [old, control] of onlyPairs(open(), [...fresh], (a, b) => {
-    return alike(a, b) && nameIn(before, a) === nameIn(after, b);
-  }))
+  const kind = (c: Control): string => (isSwitched(c) ? 'switched' : 'turned');
+  const sectionsOf = (panel: Instrument): ((c: Control) => string) => {
+    const names = new Map(panel.sections.map((s) => [s.id, s.name.toLowerCase()]));
+    return (c) => names.get(c.section) ?? '';
+  };
+  const [sectionBefore, sectionAfter] = [sectionsOf(before), sectionsOf(after)];
+  const byName = (panel: Instrument) => (c: Control) =>
+    `${kind(c)} ${controlName(panel, c).toLowerCase()}`;
+  for (const [old, control] of onlyPairs(open(), [...fresh], byName(before), byName(after)))
     take(old, control, 'moved');
-  const sectionOf = (panel: Instrument, c: Control): string =>
-    (panel.sections.find((s) => s.id === c.section)?.name ?? '').toLowerCase();
-  for (const [old, control] of onlyPairs(open(), [...fresh], (a, b) => {
-    return alike(a, b) && sectionOf(before, a) === sectionOf(after, b);
-  }))
+  const bySection = (section: (c: Control) => string) => (c: Control) => `${kind(c)} ${section(c)}`;
+  for (const [old, control] of onlyPairs(
+    open(),
+    [...fresh],
+    bySection(sectionBefore),
+    bySection(sectionAfter),
+  ))
     take(old, control, 'renamed');
 
   return before.controls.map((old): Pair => {
     const known = found.get(old.id);
     if (now.has(old.id)) return { before: old.id, after: old.id, how: 'same', others: [] };
-    const likely = [...fresh].filter((c) => alike(old, c));
-    const here = (c: Control): number => Number(sectionOf(after, c) !== sectionOf(before, old));
+    const likely = [...fresh].filter((c) => isSwitched(old) === isSwitched(c));
+    const here = (c: Control): number => Number(sectionAfter(c) !== sectionBefore(old));
     const others = likely.sort((a, b) => here(a) - here(b)).map((c) => c.id);
     return known ? { ...known, others } : { before: old.id, how: 'asked', others };
   });
@@ -59,32 +65,38 @@ export function pairJacks(before: Instrument, after: Instrument): ReadonlyMap<st
   const was = new Set(before.jacks.map((j) => j.id));
   const found = new Map<string, string>();
   const gone = (): Jack[] => before.jacks.filter((j) => !now.has(j.id) && !found.has(j.id));
-  const fresh = (): Jack[] =>
-    after.jacks.filter((j) => !was.has(j.id) && ![...found.values()].includes(j.id));
-  const alike = (a: Jack, b: Jack): boolean => a.direction === b.direction;
-  for (const [a, b] of onlyPairs(
-    gone(),
-    fresh(),
-    (a, b) => alike(a, b) && a.name.toLowerCase() === b.name.toLowerCase(),
-  ))
-    found.set(a.id, b.id);
-  for (const [a, b] of onlyPairs(gone(), fresh(), (a, b) => alike(a, b) && a.section === b.section))
-    found.set(a.id, b.id);
+  const fresh = (): Jack[] => {
+    const taken = new Set(found.values());
+    return after.jacks.filter((j) => !was.has(j.id) && !taken.has(j.id));
+  };
+  const keys: ((j: Jack) => string)[] = [
+    (j) => `${j.direction} ${j.name.toLowerCase()}`,
+    (j) => `${j.direction} ${j.section}`,
+  ];
+  for (const key of keys)
+    for (const [a, b] of onlyPairs(gone(), fresh(), key, key)) found.set(a.id, b.id);
   return found;
 }
 
-const alike = (a: Control, b: Control): boolean => isSwitched(a) === isSwitched(b);
-
-/** Pairs that fit, of those that fit nothing else. */
-function onlyPairs<A, B>(
-  left: readonly A[],
-  right: readonly B[],
-  fits: (a: A, b: B) => boolean,
-): [A, B][] {
-  return left.flatMap((a): [A, B][] => {
-    const own = right.filter((b) => fits(a, b));
-    const [only] = own;
-    if (only === undefined || own.length > 1) return [];
-    return left.filter((other) => fits(other, only)).length === 1 ? [[a, only]] : [];
+/** Pairs of one key that nothing else on either side has. */
+function onlyPairs<T>(
+  left: readonly T[],
+  right: readonly T[],
+  keyLeft: (one: T) => string,
+  keyRight: (one: T) => string,
+): [T, T][] {
+  const grouped = (all: readonly T[], key: (one: T) => string): Map<string, T[]> => {
+    const groups = new Map<string, T[]>();
+    for (const one of all) {
+      const group = groups.get(key(one));
+      if (group) group.push(one);
+      else groups.set(key(one), [one]);
+    }
+    return groups;
+  };
+  const others = grouped(right, keyRight);
+  return [...grouped(left, keyLeft)].flatMap(([key, [a, ...more]]): [T, T][] => {
+    const [b, ...moreRight] = others.get(key) ?? [];
+    return a && b && more.length === 0 && moreRight.length === 0 ? [[a, b]] : [];
   });
 }

@@ -1,5 +1,6 @@
 import { LARGEST_SHEET } from '../instrument/limits';
-import type { Instrument, Section } from '../instrument/schema';
+import type { Jack } from '../instrument/jack';
+import type { Control, Instrument, Section } from '../instrument/schema';
 import { type Box, controlBox } from '../panel/place';
 import { overlap } from './layout';
 import { sheetOf } from './sheet-size';
@@ -28,8 +29,13 @@ export function boxOf(instrument: Instrument, thing: Thing): Box | undefined {
     return control && controlBox(control);
   }
   const jack = instrument.jacks.find((j) => j.id === id);
-  if (!jack) return undefined;
-  const { x, y, size } = jack.place;
+  return jack && boxFor('jack', jack);
+}
+
+/** The same of what is at hand already. */
+export function boxFor(kind: 'control' | 'jack', one: Control | Jack): Box {
+  if (kind === 'control') return controlBox(one as Control);
+  const { x, y, size } = one.place;
   return { x: x - 24, y: y - size / 2 - 6, width: 48, height: size + 30 };
 }
 

@@ -24,6 +24,8 @@ import { isByRatio, readOnScale, travelAt } from './scale';
 const ROW = /^(\d+)\s*x\s+(.+?)\s*:\s*(.+)$/i;
 const AS = /^(.*\S)\s*:\s*as\s+(.+)$/i;
 const SECTION = /^(.*\S)\s*:\s*(?:(module)(?:\s+(\S+))?|(\S*))$/;
+/** Longer than any row of names; what is pasted by mistake is not worked on for long. */
+const LONGEST_LINE = 2000;
 /** The last `by` parts name and maker; `by:` parts them where the maker has one of its own, and one at the end says no maker. */
 const TITLES = [/^(.+?)\s+by:\s+(.+)$/, /^(.+)\s+by$/, /^(.+)\s+by\s+(.+)$/];
 
@@ -61,6 +63,8 @@ class Reader {
     const text = whole.trim();
     if (text === '' || text.startsWith('//')) return;
     try {
+      if (text.length > LONGEST_LINE)
+        throw new LineFault(`A line has ${LONGEST_LINE} letters at most.`, text);
       this.understand(text, line);
     } catch (error) {
       if (!(error instanceof LineFault)) throw error;

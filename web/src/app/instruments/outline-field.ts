@@ -6,9 +6,16 @@ import {
   type ElementRef,
   input,
   output,
+  signal,
   viewChild,
 } from '@angular/core';
 import type { OutlineFault, OutlineReading } from '@hurrel/core';
+
+/** Height of a line, as its style says, in px. */
+const LINE = 22;
+/** Lines of a page, and how many are drawn: one page above what is seen, and enough for the highest window below. */
+const PAGE = 60;
+const DRAWN = 4 * PAGE;
 
 /** A stretch of a line: plain, or at fault. */
 interface Stretch {
@@ -24,7 +31,7 @@ interface Stretch {
       <pre
         #behind
         aria-hidden="true"
-      >@for (line of lines(); track $index) {<span class="line">@for (part of line.parts; track $index) {<span [class.fault]="part.fault">{{ part.text }}</span>}<span class="guess">{{ line.guess }}</span></span>}</pre>
+      ><span class="above" [style.height.px]="height * first()"></span>@for (line of inSight(); track $index) {<span class="line">@for (part of line.parts; track $index) {<span [class.fault]="part.fault">{{ part.text }}</span>}<span class="guess">{{ line.guess }}</span></span>}<span class="above" [style.height.px]="height * below()"></span></pre>
       <textarea
         #field
         spellcheck="false"
@@ -62,22 +69,31 @@ export class OutlineField {
   private readonly behind = viewChild.required<ElementRef<HTMLElement>>('behind');
   protected readonly faults = computed(() => this.reading().faults.slice(0, 6));
   protected readonly more = computed(() => this.reading().faults.length - this.faults().length);
-  protected readonly lines = computed(() => {
-    const { faults, guesses } = this.reading();
-    const wrong = new Map(faults.map((f) => [f.line, f]));
-    const guessed = new Map(guesses.map((g) => [g.line, g.says]));
-    return this.text()
-      .split('\n')
+  protected readonly height = LINE;
+  /** The first line that is drawn; a page of some thousand lines draws those around what is seen. */
+  protected readonly first = signal(0);
+  private readonly words = computed(() => this.text().split('\n'));
+  protected readonly below = computed(() =>
+    Math.max(0, this.words().length - this.first() - DRAWN),
+  );
+  private readonly marks = computed(() => ({
+    wrong: new Map(this.reading().faults.map((f) => [f.line, f])),
+    guessed: new Map(this.reading().guesses.map((g) => [g.line, g.says])),
+  }));
+  protected readonly inSight = computed(() => {
+    const [first, { wrong, guessed }] = [this.first(), this.marks()];
+    return this.words()
+      .slice(first, first + DRAWN)
       .map((line, i) => ({
-        parts: partsOf(line, wrong.get(i + 1)),
-        guess: guessed.get(i + 1) ?? '',
+        parts: partsOf(line, wrong.get(first + i + 1)),
+        guess: guessed.get(first + i + 1) ?? '',
       }));
   });
 
   constructor() {
     // What lies behind has grown by now: it goes where the words are.
     afterRenderEffect(() => {
-      this.lines();
+      this.inSight();
       this.follow();
     });
   }
@@ -102,6 +118,9 @@ export class OutlineField {
     const { scrollTop, scrollLeft } = this.field().nativeElement;
     this.behind().nativeElement.scrollTop = scrollTop;
     this.behind().nativeElement.scrollLeft = scrollLeft;
+    // By whole pages, so that scrolling a little draws nothing anew.
+    const page = Math.floor(scrollTop / LINE / PAGE);
+    this.first.set(Math.max(0, (page - 1) * PAGE));
   }
 }
 
