@@ -117,3 +117,43 @@ test('a set that was opened once is walked through with no server, and goes on a
   await server.stop();
   rmSync(folder, { recursive: true, force: true });
 });
+
+test('a device whose first page is the stage says when it can reload, and does so with no server', async ({
+  page,
+  request,
+}) => {
+  const folder = temporaryFolder();
+  const server = new Server(join(folder, 'first.db'));
+  await server.start();
+  const read = async (path: string) => (await request.get(`${server.url}/api/v1${path}`)).json();
+  const [{ id: set }] = (await read('/evenings')).items;
+  const begun = await request.post(`${server.url}/api/v1/evenings/${set}/walks`, {
+    data: { kind: 'stage', before: {} },
+  });
+  const { walk } = await begun.json();
+  const stage = `${server.url}/set/${set}/stage?walk=${walk.id}&who=low`;
+  await page.goto(stage);
+  const named = page.locator('.now h2');
+  const target = page.getByTestId('target');
+  await expect(target).toBeVisible();
+  await expect(page.getByText('This device can’t reload yet')).toBeVisible();
+  await expect(page.getByText('This device can’t reload yet')).toHaveCount(0, { timeout: 60_000 });
+  const [first, reads] = [await named.textContent(), await target.textContent()];
+  await server.stop();
+
+  await page.reload();
+  await expect(named).toHaveText(first!);
+  await expect(target).toHaveText(reads!);
+  await expect(page.getByText('alone', { exact: true })).toBeVisible();
+  await page.keyboard.press('Space');
+  await expect(named).not.toHaveText(first!);
+  await page.goto('about:blank');
+  await page.goto(stage);
+  await expect(named).not.toHaveText(first!);
+  const sheet = await page.evaluate(async (id) => {
+    const answer = await fetch(`/api/v1/evenings/${id}/booklet.pdf`);
+    return [answer.status, new Uint8Array(await answer.arrayBuffer())[0]];
+  }, set);
+  expect(sheet).toEqual([200, 0x25]);
+  rmSync(folder, { recursive: true, force: true });
+});

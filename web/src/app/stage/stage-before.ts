@@ -1,8 +1,17 @@
 import { computed, DestroyRef, inject, Injectable, untracked } from '@angular/core';
 import { controlLabel, type HardMovement, practiceOf, SLOW, workOfKey } from '@hurrel/core';
 import { SetDesk } from '../sets/set-desk';
+import { noteRead } from '../api/last-read';
 import { bookletOf, sheetsOf } from '../sets/sets.service';
 import { StageDesk } from './stage-desk';
+
+/** Until a service worker keeps what this page reads. */
+const ruled = (): Promise<void> =>
+  new Promise((done) => {
+    const { serviceWorker } = navigator;
+    if (serviceWorker.controller) return done();
+    serviceWorker.addEventListener('controllerchange', () => done(), { once: true });
+  });
 
 /** What is worth knowing before a walk is begun: what is hard, what was practised, what is printed. */
 @Injectable()
@@ -63,11 +72,12 @@ export class StageBefore {
     return [wrong, slow].filter(Boolean).join(', ');
   }
 
-  /** What is printed, one thing after another; sheets only where something keeps them. */
+  /** What is printed, one thing after another, as soon as something keeps it. */
   async readAhead(set: string): Promise<void> {
-    const read = (url: string): Promise<unknown> => fetch(url).catch(() => undefined);
-    await read(bookletOf(set));
-    for (const { url } of untracked(this.sheets))
-      if (navigator.serviceWorker?.controller && !this.left) await read(url);
+    const papers = [bookletOf(set), ...untracked(this.sheets).map(({ url }) => url)];
+    papers.forEach(noteRead);
+    if (!navigator.serviceWorker) return;
+    await ruled();
+    for (const url of papers) if (!this.left) await fetch(url).catch(() => undefined);
   }
 }

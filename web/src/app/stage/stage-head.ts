@@ -9,6 +9,7 @@ import {
 } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { formatDuration, songTimes } from '@hurrel/core';
+import { OfflineReady } from '../api/offline-ready';
 import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 import { StageDesk } from './stage-desk';
@@ -31,6 +32,9 @@ export class StageHead {
   protected readonly line = inject(WalkLine);
   protected readonly time = formatDuration;
   private readonly clock = signal(Date.now());
+  private readonly offline = inject(OfflineReady);
+  /** With no server a reload would show this break again. */
+  protected readonly canReload = this.offline.ready;
 
   /** Seconds of the break that are left; its length while it has not begun. */
   protected readonly left = computed(() => {
@@ -50,6 +54,7 @@ export class StageHead {
   });
 
   constructor() {
+    this.offline.watch();
     const timer = setInterval(() => this.clock.set(Date.now()), CLOCK_MS);
     inject(DestroyRef).onDestroy(() => clearInterval(timer));
   }
