@@ -1,4 +1,7 @@
+import { panelOf } from '../instrument/panel-of';
+import type { Control } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
+import { soundingValue } from '../reading/format';
 import type { Setting } from '../reading/setting';
 import { mustMove } from '../rebuild/plan';
 import type { Evening, StagePanel } from './schema';
@@ -15,9 +18,12 @@ export interface Compromise {
   setting: Extract<Setting, { kind: 'set' | 'range' }>;
 }
 
+/** A control in one song. */
 interface Stand {
   song: string;
   setting: Setting | undefined;
+  /** It stands there without being moved: the sound is loaded, or was shown before the evening. */
+  given?: true;
 }
 
 interface Range {
@@ -34,37 +40,87 @@ function allowed(setting: Setting | undefined): Range | null | undefined {
   return null;
 }
 
+/** Songs in a row for which a control stands at one place. */
+export interface Run {
+  at: number[];
+  all: Range;
+  /** The first of them found it there. */
+  given: boolean;
+  /** It was found by ear. */
+  byEar?: true;
+}
+
+/** Ways of moving one control that are looked at. */
+const MOST_WAYS = 24;
+
 /**
- * Controls that may stand within the ranges of several songs in a row. As long as what all of them allow is not empty the
- * control stays; then it is moved. No other choice moves it less often: a run can never be longer (greedy stabbing of
- * intervals; Kleinberg and Tardos, Algorithm Design, 2005, 4.1).
+ * The ways of moving a control through songs in a row, each as its runs: songs for which it stays at one place, inside what
+ * all of them allow. No two runs beside each other could be one, so that nothing is moved for nothing. The first way moves it
+ * the least often: its runs are as long as they can be (greedy stabbing of intervals).
  */
-export function compromisesOf(stands: readonly Stand[]): {
-  runs: { at: number[]; setting: Compromise['setting'] }[];
-} {
-  const runs: { at: number[]; setting: Compromise['setting'] }[] = [];
-  let at: number[] = [];
-  let all: Range | undefined;
-  let bests: number[] = [];
-  const close = (): void => {
-    const ranged = at.some((i) => stands[i]!.setting?.kind === 'range');
-    if (at.length > 1 && all && ranged) runs.push({ at, setting: inside(all, bests) });
-    [at, all, bests] = [[], undefined, []];
-  };
-  stands.forEach(({ setting }, i) => {
+export function waysToStand(stands: readonly Stand[]): Run[][] {
+  const cared = stands.flatMap(({ setting, given }, i) => {
     const range = allowed(setting);
-    if (range === undefined) return;
-    if (range === null) return close();
-    const both = all
-      ? { from: Math.max(all.from, range.from), to: Math.min(all.to, range.to) }
-      : range;
-    if (both.from > both.to) close();
-    all = at.length > 0 ? both : range;
-    at.push(i);
-    bests.push(setting?.kind === 'range' ? setting.best : range.from);
+    return range === undefined ? [] : [{ i, range, given: given === true }];
   });
-  close();
-  return { runs };
+  const found: Run[][] = [];
+  const go = (at: number, runs: Run[]): void => {
+    if (found.length >= MOST_WAYS) return;
+    const one = cared[at];
+    if (!one) {
+      found.push(runs);
+      return;
+    }
+    const { i, range, given } = one;
+    const last = runs.at(-1);
+    const rest = runs.slice(0, -1);
+    // By ear it is found anew each time: nothing before is served by it, and after it only what leaves a choice.
+    if (range === null)
+      return go(at + 1, [
+        ...runs,
+        { at: [i], all: nearOf(stands[i]!.setting), given, byEar: true },
+      ]);
+    const serves = !last?.byEar || stands[i]!.setting?.kind === 'range';
+    const both = last && !given && serves && meet(last.all, range);
+    if (both) go(at + 1, [...rest, { ...last, at: [...last.at, i], all: both }]);
+    const before = rest.at(-1);
+    if (!couldBeOne(before, last)) go(at + 1, [...runs, { at: [i], all: range, given }]);
+  };
+  go(0, []);
+  return found.filter((runs) => runs.length < 2 || !couldBeOne(runs.at(-2), runs.at(-1)));
+}
+
+/** Whether two runs beside each other part for nothing. */
+const couldBeOne = (before: Run | undefined, last: Run | undefined): boolean =>
+  !!before && !!last && !before.byEar && !last.byEar && !last.given && !!meet(before.all, last.all);
+
+/** Near where something is that was found by ear. */
+function nearOf(setting: Setting | undefined): Range {
+  const near = setting?.kind === 'ear' && typeof setting.near === 'number' ? setting.near : -1;
+  return { from: near, to: near };
+}
+
+const meet = (a: Range, b: Range): Range | undefined => {
+  const both = { from: Math.max(a.from, b.from), to: Math.min(a.to, b.to) };
+  return both.from > both.to + 1e-12 ? undefined : both;
+};
+
+/** Runs of several songs of which one at least leaves a choice, with where the control stands for them. */
+export function compromisesIn(
+  stands: readonly Stand[],
+  runs: readonly Run[],
+): { at: number[]; setting: Compromise['setting'] }[] {
+  return runs.flatMap(({ at, all, given, byEar }) => {
+    // Where it was found, it stays: nobody puts it in the middle.
+    if (given || byEar) return [];
+    const ranged = at.some((i) => stands[i]!.setting?.kind === 'range');
+    if (at.length < 2 || !ranged) return [];
+    const bests = at.map((i) => {
+      const { setting } = stands[i]!;
+      return setting?.kind === 'range' ? setting.best : all.from;
+    });
+    return [{ at, setting: inside(all, bests) }];
+  });
 }
 
 /** The middle of what each would like best, as far as all allow it. */
@@ -74,35 +130,59 @@ function inside({ from, to }: Range, bests: readonly number[]): Compromise['sett
   return { kind: 'range', from, to, best: Math.min(to, Math.max(from, mean)) };
 }
 
+/** What is chosen of the ways of moving a control, by panel and control; of all others the one that moves it the least. */
+export type Chosen = ReadonlyMap<string, number>;
+export const choiceKey = (panel: string, control: string): string => `${panel} ${control}`;
+
 /** What stands on a panel in song after song, with compromises where they spare a movement. */
 export function withCompromises(
   evening: Evening,
   panel: StagePanel,
   ways: Ways,
-): { stands: Map<string, Standing>; compromises: Compromise[] } {
+  loaded: (play: Standing) => boolean,
+  chosen: Chosen = new Map(),
+): {
+  stands: Map<string, Standing>;
+  compromises: Compromise[];
+  /** Controls that can be moved in several ways, and in how many. */
+  open: Map<string, number>;
+} {
   const plays = evening.songs
     .filter((s) => s.kind !== 'reserve')
     .flatMap((song) => {
       const play = song.plays.find((p) => p.panel === panel.id);
       const found = play && ways.recorded(play, panel.id);
-      return found ? [{ song: song.id, play, found }] : [];
+      return found ? [{ song: song.id, play, found, given: loaded(play) }] : [];
     });
   const stands = new Map<string, Standing>(plays.map(({ song, play }) => [song, play]));
   const compromises: Compromise[] = [];
-  const controls = plays[0]?.found.instrument.controls ?? [];
-  for (const control of controls) {
+  const open = new Map<string, number>();
+  const first = plays[0];
+  if (!first) return { stands, compromises, open };
+  const face = panelOf(first.found.instrument, first.found.patch);
+  for (const control of face.controls) {
     if (isSwitched(control)) continue;
-    const all = plays.map(({ song, found }): Stand => ({
-      song,
-      setting: found.patch.settings[control.id],
-    }));
-    for (const { at, setting } of compromisesOf(all).runs) {
+    const shows = first.given ? undefined : ways.standsBefore(panel.id, face, control.id);
+    const before: Stand = { song: '', setting: exactly(control, shows), given: true };
+    const all = [
+      before,
+      ...plays.map(({ song, found, given }): Stand => {
+        const setting = found.patch.settings[control.id];
+        // What is loaded stands as it was stored, wherever in its range that was.
+        if (given) return { song, setting: exactly(control, setting), given: true };
+        return { song, setting };
+      }),
+    ];
+    const some = waysToStand(all);
+    const key = choiceKey(panel.id, control.id);
+    if (some.length > 1) open.set(key, some.length);
+    for (const { at, setting } of compromisesIn(all, some[chosen.get(key) ?? 0] ?? [])) {
       const spares = at.some(
         (i, k) => k > 0 && mustMove(control, all[at[k - 1]!]!.setting, all[i]!.setting!),
       );
-      if (!spares) continue;
+      if (!spares && !chosen.has(key)) continue;
       for (const i of at) {
-        const song = all[i]!.song;
+        const { song } = all[i]!;
         const stand = stands.get(song)!;
         stands.set(song, { ...stand, narrowed: { ...stand.narrowed, [control.id]: setting } });
       }
@@ -115,5 +195,11 @@ export function withCompromises(
       });
     }
   }
-  return { stands, compromises };
+  return { stands, compromises, open };
+}
+
+/** Where a control stands, as one place; undefined where that is not known exactly. */
+function exactly(control: Control, setting: Setting | undefined): Setting | undefined {
+  if (!setting || setting.kind === 'any' || setting.kind === 'ear') return undefined;
+  return { kind: 'set', value: soundingValue(control, setting) };
 }

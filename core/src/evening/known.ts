@@ -2,6 +2,7 @@ import type { PanelBefore } from '../rebuild/step';
 import type { HandTimes } from '../rebuild/time';
 import { moverOn } from './mover';
 import { type Calibrations, readOn } from './read-on';
+import { UNKNOWN_PANEL } from './panel-state';
 import type { Evening } from './schema';
 import { type Recorded, Ways } from './ways';
 
@@ -17,13 +18,29 @@ export interface Known {
   units: Calibrations;
 }
 
+/**
+ * How a panel stands when the evening begins: as was seen, at its start as somebody has said, or nobody knows: then every
+ * control that matters is gone through.
+ */
+export type BeginsAt = 'shown' | 'start' | 'unknown';
+
+export function beginsAt(
+  { panels }: Pick<Evening, 'panels'>,
+  panel: string,
+  before: Known['before'],
+): BeginsAt {
+  if (before[panel]) return 'shown';
+  return panels.find((p) => p.id === panel)?.atStart === true ? 'start' : 'unknown';
+}
+
 /** The ways between the sounds of a set. */
 export function waysOf(evening: Evening, { library, before, times, units }: Known): Ways {
   const unitOf = (panel: string): string | undefined =>
     evening.panels.find((p) => p.id === panel)?.unit;
   return new Ways(
     (patch) => library[patch],
-    (panel) => before[panel],
+    (panel) =>
+      before[panel] ?? (beginsAt(evening, panel, before) === 'unknown' ? UNKNOWN_PANEL : undefined),
     (panel, person) => times[person ?? moverOn(evening, panel)],
     { unitOf, read: (panel, recorded) => readOn(units, unitOf(panel), recorded) },
   );

@@ -1,5 +1,6 @@
 import { chooseStored, type Goes, waysOfStoring } from './choose-stored';
-import { type Compromise, withCompromises } from './compromise';
+import { chooseCompromises } from './choose-compromises';
+import { type Chosen, type Compromise, withCompromises } from './compromise';
 import { handOver, type Laid } from './hand-over';
 import { helperOf, type Makers, makersOf } from './makers';
 import { freeIn, moverOf } from './mover';
@@ -14,6 +15,7 @@ import {
   sparingMost,
   storingOf,
 } from './stored';
+import type { PanelState } from './panel-state';
 import { nameOf, type Standing, type Ways, type Work, workOf } from './ways';
 
 export type { Portion } from './share-out';
@@ -93,20 +95,25 @@ export function planEvening(
   effort: 'all' | 'stored' | 'plain' = 'all',
 ): EveningPlan {
   const { storing, unknown } = storingOf(evening, ways);
-  const goes = (chosen: readonly (readonly Sound[])[]): PlanKept & Goes => {
+  const goes = (chosen: readonly (readonly Sound[])[]): PlanGoes => {
     const kept = storing.flatMap((one, i) => keptAs(evening, ways, one, chosen[i]!));
-    return planKept(evening, ways, kept, effort === 'plain');
+    return planChosen(evening, ways, kept, effort === 'plain', new Map());
   };
   const { best, sure } =
     effort === 'all'
       ? chooseStored(storing, goes, ({ panel }, { play }) => `${panel.id} ${nameOf(play)}`)
       : { best: goes(storing.map(sparingMost)), sure: waysOfStoring(storing) === 1 };
-  const { lacking: _, pressing: __, ...plan } = best;
-  return { ...plan, noPlaces: unknown, keptSure: sure };
+  // Where breaks lack time, controls that several songs could share are moved otherwise.
+  const { lacking, pressing: _, ...plan } = planKept(evening, ways, best.kept, effort === 'plain');
+  const settled = lacking < 1e-9 || best.open.size === 0 || waysOfStoring(storing) === 1;
+  return { ...plan, noPlaces: unknown, keptSure: sure && settled };
 }
 
 /** A plan of which it was said what is stored. */
 type PlanKept = Omit<EveningPlan, 'noPlaces' | 'keptSure'>;
+
+/** The same with what it costs, and the controls that several songs could share in more ways than one. */
+type PlanGoes = PlanKept & Goes & { open: ReadonlyMap<string, number> };
 
 /** The same, when it is said what is stored. */
 export function planKept(
@@ -115,7 +122,32 @@ export function planKept(
   kept: Kept[],
   plain: boolean,
 ): PlanKept & Goes {
-  const { changeovers, gone, compromises } = changeoversOf(evening, ways, kept, plain);
+  const tried = new Map<string, PlanGoes>();
+  const go = (chosen: Chosen): PlanGoes => {
+    const key = JSON.stringify([...chosen].sort());
+    const known = tried.get(key) ?? planChosen(evening, ways, kept, plain, chosen);
+    tried.set(key, known);
+    return known;
+  };
+  const { open: _, ...best } = plain ? go(new Map()) : chooseCompromises(go);
+  return best;
+}
+
+/** The same, when it is said too how controls are moved that several songs could share. */
+function planChosen(
+  evening: Evening,
+  ways: Ways,
+  kept: Kept[],
+  plain: boolean,
+  chosen: Chosen,
+): PlanGoes {
+  const { changeovers, gone, compromises, open } = changeoversOf(
+    evening,
+    ways,
+    kept,
+    plain,
+    chosen,
+  );
   const makers = changeovers.map(({ panel, steps }) => makersOf(evening, panel, steps));
   const { laid, sure } = handOver(makers, (who) => lay(evening, ways, changeovers, who), !plain);
   const { breaks, seconds, movements } = laid;
@@ -132,6 +164,7 @@ export function planKept(
     gone,
     kept,
     compromises,
+    open,
     lacking: laid.lacking,
     pressing: new Set(
       laid.pressing.flatMap((i) => {
@@ -156,17 +189,28 @@ function changeoversOf(
   ways: Ways,
   kept: readonly Kept[],
   plain: boolean,
-): Pick<EveningPlan, 'gone' | 'compromises'> & { changeovers: Changeover[] } {
+  chosen: Chosen = new Map(),
+): Pick<EveningPlan, 'gone' | 'compromises'> & {
+  changeovers: Changeover[];
+  open: Map<string, number>;
+} {
+  const open = new Map<string, number>();
   const changeovers: Changeover[] = [];
   const gone: EveningPlan['gone'] = [];
   const compromises: Compromise[] = [];
   for (const panel of evening.panels) {
     const here = kept.filter((k) => k.panel === panel.id);
     // What is loaded stands as it was stored: only what is set by hand is put in the middle.
-    const middle = here.length === 0 && !plain ? withCompromises(evening, panel, ways) : null;
+    const isLoaded = (play: Standing): boolean =>
+      here.some((k) => nameOf(k.play) === nameOf({ ...play, narrowed: undefined }));
+    const middle = plain ? null : withCompromises(evening, panel, ways, isLoaded, chosen);
     compromises.push(...(middle?.compromises ?? []));
+    for (const [key, count] of middle?.open ?? []) open.set(key, count);
     const ready = here.at(-1)?.play;
-    let last: { play: Standing; at: number } | null = ready ? { play: ready, at: -1 } : null;
+    // What the panel shows, as song after song leaves it.
+    let last: { play: Standing; at: number; shows: PanelState } | null = ready
+      ? { play: ready, at: -1, shows: ways.stateOf(ready, panel.id)! }
+      : null;
     evening.songs.forEach((song, at) => {
       const plays = song.kind === 'reserve' ? [] : song.plays;
       const recorded = plays.find((p) => p.panel === panel.id);
@@ -174,14 +218,15 @@ function changeoversOf(
       const play: Standing = middle?.stands.get(song.id) ?? recorded;
       const stood = last;
       const found = ways.recorded(play, panel.id);
-      if (!ways.plan(panel.id, stood?.play ?? null, play) || !found) {
+      const from = stood?.shows ?? null;
+      if (!ways.planFrom(panel.id, from, play) || !found) {
         gone.push({ song: song.id, panel: panel.id });
         return;
       }
       const same = stood && nameOf(stood.play) === nameOf(play);
-      const place = here.find((k) => nameOf(k.play) === nameOf(play))?.place;
+      const place = here.find((k) => nameOf(k.play) === nameOf(recorded))?.place;
       const steps = (person: string): Work[] => {
-        const way = workOf(ways.plan(panel.id, stood?.play ?? null, play, person)!);
+        const way = workOf(ways.planFrom(panel.id, from, play, person)!);
         const loaded = place === undefined ? null : loadingSteps(way, place, found.patch.name);
         return loaded && secondsOf(loaded) < secondsOf(way) ? loaded : way;
       };
@@ -196,10 +241,14 @@ function changeoversOf(
           stands: stood && stood.at >= 0 ? stood.play : null,
           steps,
         });
-      last = { play, at };
+      const way = workOf(ways.planFrom(panel.id, from, play)!);
+      const loads =
+        place !== undefined &&
+        secondsOf(loadingSteps(way, place, found.patch.name)) < secondsOf(way);
+      last = { play, at, shows: ways.after(panel.id, from, play, loads)! };
     });
   }
-  return { changeovers, gone, compromises };
+  return { changeovers, gone, compromises, open };
 }
 
 interface LaidEvening extends Laid {
@@ -227,16 +276,24 @@ function lay(
     loads: {},
     over: 0,
   }));
+  // A song that is not played has no break before it, and nothing is done while it lasts.
+  const played = songs.flatMap(({ kind }, at) => (kind === 'reserve' ? [] : [at]));
+  const inOrder = played.map((at) => songs[at]!);
   const tempoOf = (play: SongPatch): number => ways.recorded(play, play.panel)?.patch.tempo ?? 120;
   for (const person of new Set(jobs.map((j) => j.person))) {
-    const own = jobs.filter((j) => j.person === person);
-    let shares = shareOut(own, songs, () => 0);
-    if (shares.some((one, at) => one.used > songs[at]!.pause))
-      shares = shareOut(own, songs, (song, needs) => freeIn(evening, song, person, tempoOf, needs));
-    shares.forEach(({ portions, during, used }, at) => {
-      breaks[at]!.portions.push(...portions);
-      breaks[at]!.during.push(...during);
-      if (used > 0) breaks[at]!.loads[person] = used;
+    const own = jobs
+      .filter((j) => j.person === person)
+      .map((j) => ({ ...j, until: played.indexOf(j.until), last: played.indexOf(j.last) }));
+    let shares = shareOut(own, inOrder, () => 0);
+    if (shares.some((one, at) => one.used > inOrder[at]!.pause))
+      shares = shareOut(own, inOrder, (song, needs) =>
+        freeIn(evening, song, person, tempoOf, needs),
+      );
+    shares.forEach(({ portions, during, used }, k) => {
+      const one = breaks[played[k]!]!;
+      one.portions.push(...portions);
+      one.during.push(...during);
+      if (used > 0) one.loads[person] = used;
     });
   }
   for (const one of breaks)

@@ -35,6 +35,8 @@ export const stagePanelSchema = z.strictObject({
     .default([]),
   /** The hand that reaches it while whoever moves it plays something else; absent: either does. */
   side: z.enum(['left', 'right']).optional(),
+  /** Before the evening it stands at its instrument's start, as somebody has said; false: nobody knows how it stands. */
+  atStart: z.boolean().optional(),
   /** Places of its memory that may be stored into before the evening, by their names: `A11`. */
   places: z.array(z.string().trim().min(1).max(12)).max(128).default([]),
 });
@@ -138,3 +140,12 @@ export const eveningSchema = z
     });
   });
 export type Evening = z.infer<typeof eveningSchema>;
+
+/** The same with what is in reserve played too; undefined when nothing is. */
+export const withReserve = (evening: Evening): Evening | undefined =>
+  evening.songs.some((s) => s.kind === 'reserve')
+    ? {
+        ...evening,
+        songs: evening.songs.map((s) => (s.kind === 'reserve' ? { ...s, kind: 'song' } : s)),
+      }
+    : undefined;

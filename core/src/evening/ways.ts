@@ -4,9 +4,10 @@ import type { Instrument } from '../instrument/schema';
 import type { Patch } from '../patch/schema';
 import type { Setting } from '../reading/setting';
 import { applyVariation } from '../patch/variation';
-import { panelAtStart, planRebuild, type RebuildPlan } from '../rebuild/plan';
+import { panelAtStart, panelWith, planRebuild, type RebuildPlan } from '../rebuild/plan';
 import { isWork, type PanelBefore, type Step } from '../rebuild/step';
 import type { HandTimes } from '../rebuild/time';
+import { type PanelState, PanelStates } from './panel-state';
 import type { SongPatch } from './schema';
 
 /** A patch of the library with the instrument that it stands on. */
@@ -74,7 +75,8 @@ export class Ways {
   }
 
   /**
-   * The movements from what a panel shows (what it showed before the evening when `from` is null) to a patch.
+   * The movements from a patch (from what a panel showed before the evening when `from` is null) to another, by themselves:
+   * what came before them is not asked.
    * @param person who makes them; absent: whoever usually moves the panel
    */
   plan(
@@ -83,19 +85,72 @@ export class Ways {
     to: Standing,
     person?: string,
   ): RebuildPlan | undefined {
+    const state = from && this.stateOf(from, panel);
+    if (state === undefined) return undefined;
+    return this.planFrom(panel, state, to, person);
+  }
+
+  /** The same from whatever a panel shows; null: what it showed before the evening. */
+  planFrom(
+    panel: string,
+    from: PanelState | null,
+    to: Standing,
+    person?: string,
+  ): RebuildPlan | undefined {
     const times = this.times(panel, person);
     const unit = this.reading.unitOf(panel) ?? '';
-    const key = `${unit}: ${from ? nameOf(from) : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
+    const key = `${unit}: ${from ? from.key : `start of ${panel}`} > ${nameOf(to)}${times ? ` by ${JSON.stringify(times)}` : ''}`;
     const known = this.plans.get(key);
     if (known) return known;
     const goal = this.recorded(to, panel);
-    const stood = from && this.recorded(from, panel);
-    if (!goal || (from && !stood)) return undefined;
+    if (!goal) return undefined;
     const face = panelOf(goal.instrument, goal.patch);
-    const before: PanelBefore = stood?.patch ?? this.before(panel) ?? panelAtStart(face);
-    const plan = planRebuild(face, before, goal.patch, times);
+    const plan = planRebuild(face, this.standsAt(panel, from, face), goal.patch, times);
     this.plans.set(key, plan);
     return plan;
+  }
+
+  /** What a panel shows when it was turned into a patch by hand and nothing was before; undefined when the patch is gone. */
+  stateOf(standing: Standing, panel: string): PanelState | undefined {
+    const found = this.recorded(standing, panel);
+    return found && this.states.of(found.patch);
+  }
+
+  /**
+   * What a panel shows when a patch was set on it: what the patch does not care about, or what stood well enough, stays.
+   * @param loaded from its memory, which sets every control that it keeps: of those the patch says nothing of nothing is known
+   */
+  after(
+    panel: string,
+    from: PanelState | null,
+    to: Standing,
+    loaded = false,
+  ): PanelState | undefined {
+    const plan = this.planFrom(panel, from, to);
+    const goal = this.recorded(to, panel);
+    if (!plan || !goal) return undefined;
+    const key = `${panel}: ${from?.key ?? 'start'} > ${nameOf(to)}${loaded ? ' loaded' : ''}`;
+    const known = this.afters.get(key);
+    if (known) return known;
+    const face = panelOf(goal.instrument, goal.patch);
+    const shown = panelWith(this.standsAt(panel, from, face), plan, goal.patch, plan.steps);
+    const state = this.states.of(
+      loaded ? { ...shown, settings: goal.patch.settings, matrix: goal.patch.matrix } : shown,
+    );
+    this.afters.set(key, state);
+    return state;
+  }
+
+  /** Where a control of a panel stands before the evening, as a share of its travel; undefined when nobody knows. */
+  standsBefore(panel: string, face: Instrument, control: string): Setting | undefined {
+    return this.standsAt(panel, null, face).settings[control];
+  }
+
+  private readonly states = new PanelStates();
+  private readonly afters = new Map<string, PanelState>();
+
+  private standsAt(panel: string, from: PanelState | null, face: Instrument): PanelBefore {
+    return from?.panel ?? this.before(panel) ?? panelAtStart(face);
   }
 
   /** Estimated seconds; nothing where a patch is gone. */
