@@ -82,7 +82,7 @@ test('the patches of the song that was chosen are saved', async ({ page, api, er
   const songs = page.getByLabel('Song', { exact: true });
   await expect(songs.getByRole('option').nth(2)).toBeAttached();
   const names = await songs.getByRole('option').allTextContents();
-  for (const name of [names[2], names[1]]) {
+  for (const name of [names[2]!, names[1]!]) {
     await songs.selectOption(name);
     const download = page.waitForEvent('download');
     await page.getByRole('link', { name: 'Save', exact: true }).first().click();

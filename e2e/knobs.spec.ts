@@ -115,7 +115,16 @@ test('what was turned while a song was played is told on every screen, and known
     version: 1,
     name: 'Two low tides',
     people: [{ id: 'low', name: 'low keys' }],
-    panels: [{ id: 'e', name: 'Estuary', instrument: 'marram-estuary', unit: unitId, by: 'low' }],
+    panels: [
+      {
+        id: 'e',
+        name: 'Estuary',
+        instrument: 'marram-estuary',
+        unit: unitId,
+        by: 'low',
+        atStart: true,
+      },
+    ],
     songs: [
       { id: 'one', name: 'Low Tide', pause: 900, plays: [play] },
       { id: 'two', name: 'Low Tide once more', pause: 60, plays: [play] },
@@ -191,7 +200,13 @@ test('a sound that is loaded on the instrument is known, done on stage, and told
   await expect(shows).toContainText('controls may stand elsewhere');
 
   const play = (patch: string) => [{ panel: 'e', patch }];
-  const panel = { id: 'e', name: 'Estuary', instrument: 'marram-estuary', unit: unitId };
+  const panel = {
+    id: 'e',
+    name: 'Estuary',
+    instrument: 'marram-estuary',
+    unit: unitId,
+    atStart: true,
+  };
   const set = await api.post<{ id: string }>('/evenings', {
     format: 'hurrel-set',
     version: 1,

@@ -151,8 +151,8 @@ test('where one pair of hands lacks time, somebody who may help makes a changeov
       { id: 'hand', name: 'stage hand' },
     ],
     panels: [
-      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', by: 'low' },
-      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'low' },
+      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', by: 'low', atStart: true },
+      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'low', atStart: true },
     ],
     songs: [
       {
@@ -220,6 +220,7 @@ test('where there is room for two at a panel, both make one changeover, each on 
         id: 'curlew',
         name: 'Curlew',
         instrument: 'staithe-curlew',
+        atStart: true,
         by: 'low',
         also: [{ by: 'hand', walk: 2 }],
       },

@@ -17,8 +17,8 @@ async function makeSet(api: Api): Promise<string> {
       { id: 'high', name: 'high keys' },
     ],
     panels: [
-      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', unit, by: 'low' },
-      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'high' },
+      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', unit, by: 'low', atStart: true },
+      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'high', atStart: true },
     ],
     songs: [
       {

@@ -3,7 +3,7 @@ import type { HandTimes } from '../rebuild/time';
 import { moverOn } from './mover';
 import { type Calibrations, readOn } from './read-on';
 import { UNKNOWN_PANEL } from './panel-state';
-import type { Evening } from './schema';
+import type { Evening, StagePanel } from './schema';
 import { type Recorded, Ways } from './ways';
 
 /** What is known beside a set. */
@@ -31,6 +31,18 @@ export function beginsAt(
 ): BeginsAt {
   if (before[panel]) return 'shown';
   return panels.find((p) => p.id === panel)?.atStart === true ? 'start' : 'unknown';
+}
+
+/** Panels of a set that are played and that nobody has seen, by name: at their start as was said, and of which nothing is known. */
+export function panelsNotSeen(
+  evening: Evening,
+  before: Known['before'],
+): Record<Exclude<BeginsAt, 'shown'>, StagePanel[]> {
+  const played = new Set(evening.songs.flatMap((s) => s.plays.map((p) => p.panel)));
+  const all = evening.panels.filter((p) => played.has(p.id));
+  const those = (how: BeginsAt): StagePanel[] =>
+    all.filter((p) => beginsAt(evening, p.id, before) === how);
+  return { start: those('start'), unknown: those('unknown') };
 }
 
 /** The ways between the sounds of a set. */

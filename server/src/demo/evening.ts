@@ -63,19 +63,32 @@ function secondNight(idOf: (patch: string) => string): Evening {
       { id: 'hands', name: 'stage hand', stands: 'behind the cabinet' },
     ],
     panels: [
-      { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', by: 'low' },
-      { id: 'reedbed', name: 'Reedbed', instrument: 'marram-reedbed', by: 'high' },
-      { id: 'curlew', name: 'Curlew', instrument: 'staithe-curlew', by: 'drums' },
-      { id: 'curlew-2', name: 'Curlew of the ferry', instrument: 'staithe-curlew', by: 'drums' },
+      { id: 'sluice', name: 'Sluice', atStart: true, instrument: 'oxbow-sluice', by: 'low' },
+      { id: 'reedbed', name: 'Reedbed', atStart: true, instrument: 'marram-reedbed', by: 'high' },
+      { id: 'curlew', name: 'Curlew', atStart: true, instrument: 'staithe-curlew', by: 'drums' },
+      {
+        id: 'curlew-2',
+        name: 'Curlew of the ferry',
+        atStart: true,
+        instrument: 'staithe-curlew',
+        by: 'drums',
+      },
       {
         id: 'shoal',
         name: 'Shoal',
+        atStart: true,
         instrument: 'marram-shoal',
         by: 'drums',
         places: ['H15', 'H16'],
       },
-      { id: 'estuary', name: 'Estuary', instrument: 'marram-estuary', by: 'high' },
-      { id: 'lockgate', name: 'Lockgate', instrument: 'oxbow-lockgate', by: 'hands' },
+      { id: 'estuary', name: 'Estuary', atStart: true, instrument: 'marram-estuary', by: 'high' },
+      {
+        id: 'lockgate',
+        name: 'Lockgate',
+        atStart: true,
+        instrument: 'oxbow-lockgate',
+        by: 'hands',
+      },
     ],
     songs: [
       song(

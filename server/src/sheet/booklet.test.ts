@@ -13,7 +13,7 @@ const pages = (pdf: Uint8Array): number =>
 
 async function makeSet(songs: { panel: string; patch: string; pause?: number }[]): Promise<string> {
   const panels = [
-    { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice' },
+    { id: 'sluice', name: 'Sluice', instrument: 'oxbow-sluice', atStart: true },
     { id: 'estuary', name: 'Estuary', instrument: 'marram-estuary', places: ['A01'] },
   ];
   const { body } = await h.call('POST', '/evenings', {

@@ -9,6 +9,7 @@ import {
   moverOf,
   nameOf,
   panelOf,
+  panelsNotSeen,
   planEvening,
   type Portion,
   type Recorded,
@@ -40,7 +41,7 @@ export function makeBooklet(content: BookletContent): Promise<Uint8Array> {
   const ways = waysOf(evening, content);
   const plan = planEvening(evening, ways);
   return makePaper(evening.name, (doc) => {
-    const book = new Book(doc, evening, plan, ways);
+    const book = new Book(doc, evening, plan, ways, content.before);
     book.overview();
     plan.breaks.forEach((one, at) => {
       if (one.portions.length + one.during.length > 0) book.break(one, at);
@@ -57,6 +58,7 @@ class Book {
     private readonly evening: Evening,
     private readonly plan: EveningPlan,
     private readonly ways: Ways,
+    private readonly before: BookletContent['before'],
   ) {}
 
   /** The evening on one page: every song, the break before it, and what is prepared. */
@@ -75,6 +77,11 @@ class Book {
       13,
       y,
     );
+    const { start, unknown } = panelsNotSeen(evening, this.before);
+    for (const { name } of unknown)
+      y = this.line(`Nobody knows how ${name} stands: every control that matters is set.`, 11, y);
+    if (start.length > 0)
+      y = this.line(`At their start before: ${start.map((p) => p.name).join(', ')}.`, 11, y);
     for (const { song, panel } of plan.gone)
       y = this.line(
         `What ${this.songName(song)} plays on ${this.panelName(panel)} is gone.`,

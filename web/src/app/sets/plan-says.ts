@@ -42,6 +42,16 @@ export function handedSays(
   return `Because time would be lacking, ${all.join('; ')}. ${handedSure ? 'No other way of sharing it out lacks less.' : 'Another way may lack less.'}`;
 }
 
+/** How the evening goes when what is in reserve is played, or is not, beside the plan that is shown. */
+export function reserveSays(other: EveningPlan, { songs }: Evening, played: boolean): string {
+  const names = songs.filter((s) => s.kind === 'reserve').map((s) => s.name);
+  const what = `${played ? 'With' : 'Without'} ${names.join(' and ')}${played ? ' played too' : ''}`;
+  const worst = other.breaks[other.worst];
+  return worst
+    ? `${what}, the worst break lacks ${formatDuration(worst.over)}, before ${nameIn(songs, worst.song)}.`
+    : `${what}, every break suffices.`;
+}
+
 /** What was won by another order, or by sharing equal panels out. */
 export function betterSays(before: EveningPlan, found: Better): string {
   const [lacked, lacks] = [lackingIn(before), lackingIn(found.plan)];

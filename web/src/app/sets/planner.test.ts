@@ -31,7 +31,7 @@ const evening = (pause: number): Evening =>
     version: 1,
     name: 'Skerrow Lock',
     people: [{ id: 'low', name: 'low keys' }],
-    panels: [{ id: 'c', name: 'Curlew', instrument: instrument.id, by: 'low' }],
+    panels: [{ id: 'c', name: 'Curlew', instrument: instrument.id, by: 'low', atStart: true }],
     songs: ['low', 'high', 'low'].map((p, i) => ({
       id: `s${i}`,
       name: p,

@@ -59,6 +59,7 @@ beforeEach(() => {
     plan,
     evening: () => ({ ...evening, calls: calls() }),
     panelName: () => 'Sluice',
+    notSeen: () => ({ start: [], unknown: [] }),
     patchName: (id: string) => blankPatch(instrument, `Patch ${id}`).name,
     face: (id: string) => (id === 'gone' ? undefined : instrument),
   };

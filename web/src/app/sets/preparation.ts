@@ -50,6 +50,21 @@ import { SetDesk } from './set-desk';
       <p>
         {{ doors() }}
       </p>
+      @if (desk.notSeen().start.length > 0) {
+        <p>
+          At their start, as you said:
+          @for (panel of desk.notSeen().start; track panel.id; let last = $last) {
+            {{ panel.name }}
+            <button
+              type="button"
+              class="btn btn-plain"
+              (click)="desk.changePanel(panel.id, { atStart: false })"
+            >
+              not so</button
+            >{{ last ? '' : ',' }}
+          }
+        </p>
+      }
     }
   `,
   styles: `

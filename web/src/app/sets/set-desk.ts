@@ -5,7 +5,6 @@ import { proxy } from 'comlink';
 import {
   applyVariation,
   type Better,
-  certainOf,
   editionOf,
   type Evening,
   type EveningPlan,
@@ -14,13 +13,12 @@ import {
   type HandTimes,
   type Instrument,
   panelOf,
+  panelsNotSeen,
   type PanelBefore,
   type Patch,
   type Calibrations,
   readOn,
   type Recorded,
-  type Shown,
-  shownOf,
   type LearnedTimes,
   type Song,
   type SongPatch,
@@ -28,6 +26,7 @@ import {
   songSchema,
   type StagePanel,
   stagePanelSchema,
+  withReserve,
   type Timed,
   unitFace,
 } from '@hurrel/core';
@@ -39,6 +38,7 @@ import { EveningActions, eveningFeature } from './evening.document';
 import type { EveningRequest, EveningWorker } from './messages';
 import { learnedBy } from './learned-times';
 import { Planner } from './planner';
+import { PanelsBefore } from './panels-before';
 import { SetUnits } from './set-units';
 import { startWorker } from '../workers/start';
 
@@ -65,14 +65,32 @@ export class SetDesk {
   private readonly units = inject(SetUnits);
 
   readonly evening = this.store.selectSignal(eveningFeature.selectPresent);
-  readonly plan = signal<EveningPlan | null>(null);
+  /** What is planned of songs in reserve: that they are not played, or that they are. */
+  readonly playsReserve = signal(false);
+  private readonly plans = signal<Plans | null>(null);
+  /** The plan that is looked at. */
+  readonly plan = computed(() => {
+    const plans = this.plans();
+    return (this.playsReserve() && plans?.withReserve) || (plans?.without ?? null);
+  });
+  /** With the reserve where `plan` is without it, and the other way round; null where nothing is in reserve. */
+  readonly otherPlan = computed(() => {
+    const plans = this.plans();
+    if (!plans?.withReserve) return null;
+    return this.playsReserve() ? plans.without : plans.withReserve;
+  });
+  /** Panels that nobody has seen. */
+  readonly notSeen = computed(() => {
+    const [evening, request] = [this.evening(), this.request()];
+    return evening && request ? panelsNotSeen(evening, request.before) : { start: [], unknown: [] };
+  });
   readonly error = signal('');
   /** What is being looked for, in words; empty when nothing is. */
   readonly looking = signal('');
   /** Number of the break that is looked at. */
   readonly chosen = signal(0);
   private readonly library = signal<Readonly<Record<string, Recorded>>>({});
-  private readonly before = signal<Readonly<Record<string, PanelBefore>>>({});
+  private readonly panels = inject(PanelsBefore);
   /** What panels showed when a walk began: what is turned in it changes nothing of its plan. */
   private readonly walking = signal(false);
   private readonly frozen = signal<Readonly<Record<string, PanelBefore>> | null>(null);
@@ -104,7 +122,8 @@ export class SetDesk {
     if (wanted.some((id) => !library[id] && !gone.has(id))) return null;
     const units = this.units.known();
     if (!units) return null;
-    const before = this.frozen() ?? this.before();
+    const before = this.frozen() ?? this.panels.shown();
+    if (!before) return null;
     return { evening, library, before, times: this.times(), units };
   });
 
@@ -113,14 +132,6 @@ export class SetDesk {
     effect(() => {
       const wanted = new Set(this.evening()?.songs.flatMap((s) => s.plays.map((p) => p.patch)));
       untracked(() => void this.read(wanted));
-    });
-    effect(() => {
-      const panels = this.evening()?.panels ?? [];
-      const keys = panels.flatMap(({ id }): [string, string][] => {
-        const kept = shownOf({ panels }, id);
-        return kept === undefined ? [] : [[id, kept]];
-      });
-      untracked(() => void this.readShown(keys));
     });
     effect((onCleanup) => {
       const request = this.request();
@@ -151,12 +162,12 @@ export class SetDesk {
     if (walking === this.walking() && equal(before ?? null, this.frozen())) return;
     this.walking.set(walking);
     this.frozen.set(before ?? null);
-    this.plan.set(null);
+    this.plans.set(null);
   }
 
   /** What panels show now, as far as anybody knows. */
   get shownNow(): Readonly<Record<string, PanelBefore>> {
-    return this.before();
+    return this.panels.shown() ?? {};
   }
 
   /** Reads how long movements took; without an answer the stated times hold. */
@@ -315,9 +326,15 @@ export class SetDesk {
 
   private async work(request: EveningRequest, signal: AbortSignal): Promise<void> {
     try {
-      const plan = await this.planner.plan(request);
+      const without = await this.planner.plan(request);
       if (signal.aborted) return;
-      this.plan.set(plan);
+      this.plans.set({ without });
+      const evening = withReserve(request.evening);
+      if (evening) {
+        const withIt = await this.planner.plan({ ...request, evening });
+        if (signal.aborted) return;
+        this.plans.set({ without, withReserve: withIt });
+      }
       this.error.set('');
     } catch (error) {
       if (!(error instanceof Cancelled)) this.error.set((error as Error).message);
@@ -361,26 +378,12 @@ export class SetDesk {
     if (away && !this.stop.signal.aborted) setTimeout(() => void this.read(wanted), AGAIN_MS);
     else if (waiting.length === 0 && !away) this.error.set('');
   }
+}
 
-  private shownKeys = '';
-  /** What the panels show before the evening, as far as anybody knows. @param keys panel, and what is known of it is kept under */
-  private async readShown(keys: readonly [string, string][]): Promise<void> {
-    const names = keys.map((pair) => pair.join(' ')).join('|');
-    if (names === this.shownKeys) return;
-    this.shownKeys = names;
-    const before: Record<string, PanelBefore> = {};
-    for (const [panel, kept] of keys) {
-      try {
-        const { shown } = await answer<{ shown: Shown | null }>(
-          this.api.shown[':panel'].$get({ param: { panel: kept } }),
-        );
-        if (shown) before[panel] = certainOf(shown);
-      } catch {
-        // Without an answer it begins at the instrument's start.
-      }
-    }
-    this.before.set(before);
-  }
+/** How the evening goes without its reserve and, where there is one, with it. */
+interface Plans {
+  without: EveningPlan;
+  withReserve?: EveningPlan;
 }
 
 const worker = (): Worker => startWorker('evening');

@@ -32,9 +32,10 @@ import { Preparation } from './preparation';
 import { EveningActions, eveningFeature, eveningSides } from './evening.document';
 import { CallTimes } from './call-times';
 import { SetDesk } from './set-desk';
+import { PanelsBefore } from './panels-before';
 import { SetUnits } from './set-units';
 import { planChanges } from './plan-changes';
-import { betterSays, handedSays, planSays } from './plan-says';
+import { betterSays, handedSays, planSays, reserveSays } from './plan-says';
 import { bookletOf, SetsService } from './sets.service';
 
 /** An evening: its songs, the breaks between them with what there is to do, and what is done in the break that is chosen. */
@@ -52,7 +53,7 @@ import { bookletOf, SetsService } from './sets.service';
     RouterLink,
     SavedLine,
   ],
-  providers: [SetUnits, SetDesk],
+  providers: [PanelsBefore, SetUnits, SetDesk],
   templateUrl: './set-page.html',
   styleUrl: './set-page.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -86,6 +87,11 @@ export class SetPage {
   protected readonly begins = computed(() => {
     const evening = this.desk.evening();
     return evening ? songTimes(evening) : new Map<string, string>();
+  });
+  /** How it goes with the reserve where the plan is without it, and the other way round. */
+  protected readonly reserve = computed(() => {
+    const [other, evening] = [this.desk.otherPlan(), this.desk.evening()];
+    return other && evening ? reserveSays(other, evening, !this.desk.playsReserve()) : '';
   });
   protected readonly handed = computed(() => {
     const [plan, evening] = [this.desk.plan(), this.desk.evening()];

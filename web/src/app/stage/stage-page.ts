@@ -17,6 +17,7 @@ import { HandMap } from '../rebuild/hand-map';
 import { MovementView } from '../rebuild/movement-view';
 import { EveningActions, eveningFeature, eveningSides } from '../sets/evening.document';
 import { SetDesk } from '../sets/set-desk';
+import { PanelsBefore } from '../sets/panels-before';
 import { SetUnits } from '../sets/set-units';
 import { PanelShows } from './panel-shows';
 import { StageAstray } from './stage-astray';
@@ -54,6 +55,7 @@ import { WalkLine } from '../walk/walk-line';
     StageWhere,
   ],
   providers: [
+    PanelsBefore,
     SetUnits,
     SetDesk,
     WalkLine,

@@ -17,6 +17,8 @@ import { TurnedByHand } from './turned-by-hand';
 })
 export class StageReady {
   private readonly desk = inject(SetDesk);
+  /** Panels that nobody had seen when the evening began. */
+  protected readonly notSeen = this.desk.notSeen;
   protected readonly stage = inject(StageDesk);
   protected readonly checks = inject(StageChecks);
   protected readonly line = inject(WalkLine);
