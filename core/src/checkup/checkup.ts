@@ -11,7 +11,9 @@ import { phraseToNotes, type TimedNote } from '../pattern/timed';
 import { renderedDip } from './cancellation';
 import { examineLosses } from './losses';
 import { drones, type Played, sounds } from './sounding';
+import { renderVerdict } from './rendered';
 import { triesFor } from './tries';
+import { verdictsOf } from './verdicts';
 
 /** dB that a cancelling mend may leave at most: one sound at half of the other, and what measuring adds. */
 const DIP_LEFT = -10.5;
@@ -35,7 +37,9 @@ export function checkup(
     (f) => !f.id.startsWith('drone:') || (heard && drones(graph, played)),
   );
   const unexplained = !heard && !found.some((f) => f.severity === 'silent');
-  const all = unexplained ? [examineLosses(instrument, patch, played), ...found] : found;
+  const all = unexplained
+    ? [examineLosses(instrument, patch, played), ...found]
+    : [...found, ...unsaid(found, heard ? judged(graph, played) : [])];
   const doctor = new Trial(instrument, patch, played, heard, all);
   const silent = together(
     doctor,
@@ -47,6 +51,25 @@ export function checkup(
   const open = cure ? doctor.after(cure) : doctor;
   return [...cured, ...all.filter((f) => f.severity !== 'silent').map((f) => proven(open, f))];
 }
+
+const judged = (graph: Graph, played: Played): Finding[] =>
+  verdictsOf(graph, renderVerdict(graph, played), played.notes.length > 0);
+
+/** Verdicts on what was heard, but for what the graph has told already. */
+function unsaid(found: readonly Finding[], verdicts: readonly Finding[]): Finding[] {
+  const told = (begin: string): boolean => found.some((f) => f.id.startsWith(begin));
+  const explained = found.some((f) => f.severity === 'wrong' || f.severity === 'silent');
+  return verdicts.filter(({ id }) => {
+    if (id.startsWith('endless:')) return !told('drone:');
+    // That it is faint says nothing where it is said why.
+    return !id.startsWith('faint:') || !explained;
+  });
+}
+
+const isVerdict = (id: string): boolean =>
+  ['clips:', 'endless:', 'only-without-key:', 'below-hearing:', 'faint:'].some((begin) =>
+    id.startsWith(begin),
+  );
 
 /** A silence that nothing it names cures: the cure is looked for among all that stands otherwise than in the init patch. */
 function withCure(doctor: Trial, silent: Finding[], look: () => Mend | undefined): Finding[] {
@@ -71,6 +94,9 @@ function proven(doctor: Trial, finding: Finding): Finding {
   const mend = doctor.mendFor(finding);
   return mend ? { ...told, mend } : told;
 }
+
+/** Mends of what is heard that are listened to, each as long as the phrase and its tail. */
+const LISTENED = 8;
 
 /** Mends that bring something worse, and are then tried together with what mends that, at most. */
 const CHAINS = 6;
@@ -105,7 +131,8 @@ class Trial {
   /** The first change that mends a finding: alone, or with what mends that which it brings to light. */
   mendFor(finding: Finding): Mend | undefined {
     let chains = 0;
-    for (const mend of triesFor(this.instrument, this.patch, finding)) {
+    const all = triesFor(this.instrument, this.patch, finding);
+    for (const mend of isVerdict(finding.id) ? all.slice(0, LISTENED) : all) {
       const worse = this.worseAfter(finding, mend);
       if (worse === undefined) continue;
       if (worse.length === 0) {
@@ -142,8 +169,10 @@ class Trial {
   private isHeard(finding: Finding, mend: Mend): boolean {
     const copy = applyMend(this.patch, mend);
     const graph = compile(this.instrument, copy);
-    const mustSound = this.heard || finding.severity === 'silent';
-    if (mustSound && !sounds(graph, this.played, 'trial')) return false;
+    // A patch that stays silent is no better than it was, whatever its graph says.
+    if (this.played.notes.length > 0 && !sounds(graph, this.played, 'trial')) return false;
+    if (isVerdict(finding.id) && judged(graph, this.played).some((f) => f.id === finding.id))
+      return false;
     return !finding.id.startsWith('cancelling:') || this.staysApart(finding, graph, copy);
   }
 

@@ -10,7 +10,7 @@ import { peakOf } from '../measure/level';
 import { soundingValue } from '../reading/format';
 import type { Patch } from '../patch/schema';
 import { render } from '../sound/render';
-import { lighter, type Played, SILENCE } from './sounding';
+import { lighter, type Played, SETTLING, SILENCE } from './sounding';
 
 /** Sample rate at which losses are compared; what opens is heard at it too. */
 const RATE = 24000;
@@ -97,9 +97,11 @@ function peakOfGraph(graph: Graph, { notes, tempo }: Played): number {
   const keys = notes.slice(0, KEYS);
   const { samples } = render(lighter(graph, keys), {
     sampleRate: RATE,
-    seconds: SECONDS,
-    notes: keys.map((n) => ({ ...n, start: n.start - keys[0]!.start })),
+    seconds: SETTLING + SECONDS,
+    notes: keys.map((n) => ({ ...n, start: n.start - keys[0]!.start + SETTLING })),
     tempo,
   });
-  return Math.max(NOTHING, 20 * Math.log10(peakOf(samples)));
+  // What stands at the sockets when one begins settles first: it is no sound of the patch.
+  const settled = samples.subarray(Math.round(SETTLING * RATE));
+  return Math.max(NOTHING, 20 * Math.log10(peakOf(settled)));
 }

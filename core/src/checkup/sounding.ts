@@ -12,7 +12,7 @@ export const SILENCE = 1e-4;
 
 const RATE = 48000;
 /** Seconds before the first key, for what stands at the sockets when one begins to settle. */
-const SETTLING = 0.6;
+export const SETTLING = 0.6;
 /** Seconds that are listened to behind the last key. */
 const TAIL = 1.5;
 /** Seconds that are listened to where something runs by itself, and may open only now and then. */

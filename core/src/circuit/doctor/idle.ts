@@ -67,8 +67,28 @@ function idleParam(c: Case, reach: Audibility, node: GraphNode, param: string): 
         ? `${paramLabel(c, node, 'sustain')} is full up: there is nothing to decay to.`
         : undefined;
     default:
-      return undefined;
+      return idleBesideMix(c, node, param, fed);
   }
+}
+
+/** What is mixed in by nothing is not heard, however it is set. */
+function idleBesideMix(
+  c: Case,
+  node: GraphNode,
+  param: string,
+  fed: (port: string) => boolean,
+): string | undefined {
+  if (param === 'mix' || Number(node.params.mix) !== 0) return undefined;
+  const { inputs, params, byVoltage = {} } = moduleSpec(node.kind);
+  const { mix } = params;
+  // A source mixes its own: what is set of it is its sound.
+  if (!Object.hasOwn(inputs, 'in')) return undefined;
+  // Only where nothing of it goes another way than through its mix, and no voltage opens that.
+  if (mix?.kind !== 'number' || mix.neutral !== 0 || mix.lo !== 0) return undefined;
+  const moved = Object.entries(byVoltage).some(
+    ([port, by]) => by.params.includes('mix') && fed(port),
+  );
+  return moved ? undefined : `${paramLabel(c, node, 'mix')} is at 0.`;
 }
 
 /** With a voice for each key every stroke starts its own, legato or not. */
