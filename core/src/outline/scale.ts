@@ -45,9 +45,6 @@ export interface WrittenScale {
   decimals?: number;
 }
 
-export const readUnit = (word: string): PhysicalUnit | undefined =>
-  Object.hasOwn(UNITS, word.toLowerCase()) ? UNITS[word.toLowerCase()]![0] : undefined;
-
 /** How units are written on panels, for a message. */
 export const UNITS_IN_WORDS = 'Hz, kHz, s, ms, st, cents, %, V, mV, dB, oct or x';
 
@@ -156,12 +153,6 @@ export function readOnScale(
   ];
   if (kind !== unit) return NaN;
   return Number((readNumber(amount.text) * (amount.thousands ? 1000 : 1) * factor).toPrecision(12));
-}
-
-/** The scale that a text is, whole; null when it is none. */
-export function readScale(word: string): WrittenScale | null {
-  const found = scaleAtEnd(word.trim());
-  return found?.before === '' ? found.scale : null;
 }
 
 /** What is wrong with a scale, in words; empty when it can be printed. */
