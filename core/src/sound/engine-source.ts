@@ -1,4 +1,5 @@
 import type { Graph } from '../circuit/graph';
+import type { ParamChange } from '../circuit/param-changes';
 import { Engine, FULL_SCALE_VOLTS } from './engine';
 import { BLOCK } from './kernel';
 
@@ -46,6 +47,8 @@ export class EngineSource {
   /** Circuits that the patterns' own values run through, by what has a value of its own in them; the first of all by nothing. */
   private readonly others = new Map<string, Playing>();
   private circuits: (Playing | null)[] = [];
+  /** What hands have turned since the circuit was made. */
+  private readonly turned = new Map<string, ParamChange>();
   private readonly S = Float64Array.of(0, 0, 1, 0, 0);
   /** Most that a share changes in a block. */
   private readonly step: Float64Array;
@@ -85,6 +88,7 @@ export class EngineSource {
       ...(before ? { after: before } : {}),
     });
     engine.transport.tempo = tempo;
+    this.turned.clear();
     if (this.now) {
       this.leaving = this.now;
       this.S[At.fade] = 1;
@@ -93,6 +97,25 @@ export class EngineSource {
     this.others.clear();
     this.circuits = [];
     return !before;
+  }
+
+  /** Turns a parameter, for good: it stays turned when the circuit begins anew. */
+  turn(change: ParamChange): void {
+    this.turned.set(`${change.node}.${change.param}`, change);
+    this.engine?.turn(change.node, change.param, change.value);
+  }
+
+  /** Begins the same circuit anew, with nothing in its delays, filters and envelopes. */
+  forget(): void {
+    this.leaving = null;
+    this.others.clear();
+    this.circuits = [];
+    if (!this.now) return;
+    const { graph, transport } = this.now.engine;
+    const { sampleRate, seed } = this;
+    const engine = new Engine(graph, { sampleRate, tempo: transport.tempo, seed });
+    for (const { node, param, value } of this.turned.values()) engine.turn(node, param, value);
+    this.now = playing(engine);
   }
 
   /** Makes the circuits ready that own values will ask for by their numbers; those that are there already stay. */

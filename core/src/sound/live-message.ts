@@ -55,6 +55,8 @@ export type LiveMessage =
   | { type: 'run-stop'; returned: ParamChange[] }
   | { type: 'stop' }
   | { type: 'all-off' }
+  /** Fades everything to nought, forgets what rings, and stays mute until a key is pressed or something is played. */
+  | { type: 'hush' }
   /**
    * What is told here happens at the next bar of what runs or goes round; at once when nothing does, or when the change of
    * this number has been made already. A change of another number takes the place of the one that waits.

@@ -71,6 +71,84 @@ describe('live sound', () => {
     expect(peakOf(blocks(live, 10))).toBeLessThan(1e-4);
   });
 
+  describe('hushed', () => {
+    const echo = benchGraph(
+      {
+        keys: ['keyboard'],
+        o: ['oscillator'],
+        e: ['envelope', { release: 0.01 }],
+        a: ['amplifier'],
+        fx: ['delay', { feedback: 120, mix: 60 }],
+        drone: ['oscillator', { wave: 'sine' }],
+        out: ['output'],
+      },
+      [
+        'keys.pitch1 > o.pitch',
+        'keys.gate > e.gate',
+        'o.out > a.in',
+        'e.out > a.cv',
+        'a.out > fx.in',
+        'fx.out > out.in',
+      ],
+      'out',
+    );
+    const droning: Graph = {
+      ...echo,
+      edges: [
+        ...echo.edges,
+        { from: { node: 'drone', port: 'out' }, to: { node: 'out', port: 'in' }, signal: 'audio' },
+      ],
+    };
+
+    it.each([
+      ['an echo at its end stops', echo],
+      ['a drone', droning],
+    ])(
+      '%s is silent within 50 ms, without a click, and stays so until the next key',
+      (_, graph) => {
+        const live = playing(graph);
+        blocks(live, 400);
+        live.receive({ type: 'act', act: Act.release, note: 57, value: 0 });
+        expect(peakOf(blocks(live, 40))).toBeGreaterThan(0.05);
+        live.receive({ type: 'hush' });
+        const fading = blocks(live, 19);
+        expect(Math.abs(fading.at(-1)!)).toBe(0);
+        expect(peakOf(blocks(live, 800))).toBe(0);
+        // What is turned or exchanged meanwhile wakes nothing.
+        live.receive({
+          type: 'turn',
+          side: 'a',
+          turns: [{ node: 'out', param: 'level', value: 0.5 }],
+        });
+        expect(peakOf(blocks(live, 40))).toBe(0);
+        live.receive({ type: 'act', act: Act.press, note: 57, value: 100 });
+        const again = blocks(live, 60);
+        expect(peakOf(again)).toBeGreaterThan(0.02);
+        expect(live.meter(silentMeter()).held).toBe(1);
+      },
+    );
+
+    it('forgets what rang: only the new key is heard', () => {
+      const live = playing(echo);
+      blocks(live, 800);
+      live.receive({ type: 'hush' });
+      live.receive({ type: 'act', act: Act.press, note: 57, value: 100 });
+      const fresh = new LiveSound(RATE);
+      fresh.receive({ type: 'graph', side: 'a', graph: echo, tempo: 120 });
+      fresh.receive({ type: 'act', act: Act.press, note: 57, value: 100 });
+      expect(peakOf(blocks(live, 20))).toBeCloseTo(peakOf(blocks(fresh, 20)), 3);
+    });
+
+    it('plays again when something is played', () => {
+      const live = playing();
+      live.receive({ type: 'hush' });
+      blocks(live, 40);
+      const notes = [{ start: 0, duration: 0.5, note: 57, velocity: 100 }];
+      live.receive({ type: 'play', notes });
+      expect(peakOf(blocks(live, 40))).toBeGreaterThan(0.05);
+    });
+  });
+
   it('moves the volume without a click', () => {
     const live = playing();
     live.receive({ type: 'volume', volume: 0.5 });

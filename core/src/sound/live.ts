@@ -9,6 +9,7 @@ import { Act } from './key-feed';
 import { BLOCK } from './kernel';
 import type { KeysDo, LiveMessage, LiveMeter, LiveSide } from './live-message';
 import { BarChange } from './bar-change';
+import { Hush } from './hush';
 import { HeldChord } from './held-chord';
 import { type Stroke, strokes } from './notes';
 import { Part, type PartSource } from './part';
@@ -47,6 +48,7 @@ export class LiveSound implements PatternKeys {
   private most = 0;
   private readonly mix = [new Float64Array(BLOCK), new Float64Array(BLOCK)] as const;
   private readonly release: number;
+  private readonly hush: Hush;
 
   constructor(readonly sampleRate: number) {
     this.sources = {
@@ -54,6 +56,7 @@ export class LiveSound implements PatternKeys {
       b: new EngineSource(sampleRate, false),
     };
     this.release = fallFactor(LIMITER_SECONDS, sampleRate);
+    this.hush = new Hush(sampleRate);
   }
 
   receive(message: LiveMessage): void {
@@ -67,7 +70,7 @@ export class LiveSound implements PatternKeys {
     graph: ({ side, graph, tempo, fresh }) =>
       this.exchangeFor(this.sources[side], graph, tempo, fresh === true),
     turn: ({ side, turns }) => {
-      for (const t of turns) this.sources[side].engine?.turn(t.node, t.param, t.value);
+      for (const t of turns) this.sources[side].turn(t);
     },
     tempo: ({ side, tempo }) => {
       const { engine } = this.sources[side];
@@ -124,6 +127,7 @@ export class LiveSound implements PatternKeys {
       this.volumeGoal = Math.min(1, Math.max(0, volume));
     },
     play: ({ notes, every }) => {
+      this.wake();
       this.stop();
       this.phrase = strokes(notes, this.sampleRate);
       this.every = every === undefined ? 0 : Math.round(every * this.sampleRate);
@@ -131,15 +135,33 @@ export class LiveSound implements PatternKeys {
       this.phraseAt = 0;
     },
     stop: () => this.stop(),
-    'all-off': () => {
-      this.makeChange();
-      this.stop();
-      this.endRun();
-      this.heldChord.clear();
-      this.act(Act.pedal, 0, 0);
-      for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
+    'all-off': () => this.allOff(),
+    hush: () => {
+      this.allOff();
+      this.hush.begin();
     },
   };
+
+  private allOff(): void {
+    this.makeChange();
+    this.stop();
+    this.endRun();
+    this.heldChord.clear();
+    this.act(Act.pedal, 0, 0);
+    for (let note = 0; note < 128; note++) if (this.held[note]) this.act(Act.release, note, 0);
+  }
+
+  /** Somebody wants to hear something again: whatever still rang is gone first. */
+  private wake(): void {
+    if (this.hush.wake()) this.forget();
+  }
+
+  private forget(): void {
+    this.sources.a.forget();
+    this.sources.b.forget();
+    this.band.clear();
+    this.sounding = [];
+  }
 
   /**
    * Computes the next n samples (a multiple of 64) of both sides, -1..1.
@@ -156,6 +178,11 @@ export class LiveSound implements PatternKeys {
     this.processed = (this.processed + 1) & 3;
     if (this.processed === 0) prepareLine();
     for (let from = 0; from < n; from += BLOCK) {
+      if (this.hush.isMute) {
+        left.fill(0, from, from + BLOCK);
+        right.fill(0, from, from + BLOCK);
+        continue;
+      }
       const [l, r] = this.mix;
       l.fill(0);
       r.fill(0);
@@ -167,6 +194,7 @@ export class LiveSound implements PatternKeys {
       this.sources.b.add(l, r);
       this.addBand(l, r);
       this.finish(left, right, from);
+      if (this.hush.fade(left, right, from)) this.forget();
     }
   }
 
@@ -220,6 +248,7 @@ export class LiveSound implements PatternKeys {
   }
 
   private runPatterns(message: Extract<LiveMessage, { type: 'run' }>): void {
+    this.wake();
     const { patterns, turns, switches = null, tempo, seed } = message;
     if (switches) this.sources.a.prepare(switches.graphs, switches.keys);
     else this.sources.a.restore();
@@ -311,7 +340,10 @@ export class LiveSound implements PatternKeys {
   }
 
   private act(act: Act, note: number, value: number, after = 0): void {
-    if (act === Act.press) this.held[note] = 1;
+    if (act === Act.press) {
+      this.wake();
+      this.held[note] = 1;
+    }
     if (act === Act.release) this.held[note] = 0;
     this.sources.a.engine?.play(act, note, value, after);
     this.sources.b.engine?.play(act, note, value, after);

@@ -73,6 +73,7 @@ export class KeysService implements OnDestroy {
 
   constructor() {
     tellShortcuts('Playing on this keyboard', [
+      { keys: 'F10', says: 'All off: silence at once, echoes too' },
       { keys: 'F2', says: 'Letters are keys of a piano, or letters again' },
       { keys: ['KeyZ', 'KeyX'], says: 'An octave down, up' },
       { keys: ['1', '8'], says: 'Chords' },
@@ -167,11 +168,11 @@ export class KeysService implements OnDestroy {
     return event;
   }
 
-  /** Everything off, at once. */
+  /** Everything off, at once: what rings, echoes or runs by itself too. */
   silence(): void {
     this.down.clear();
     this.pedal.set(false);
-    this.live.stop();
+    this.live.stop(true);
   }
 
   private lift(id: string): void {
@@ -192,6 +193,11 @@ export class KeysService implements OnDestroy {
       event.preventDefault();
       this.on.update((on) => !on);
       return;
+    }
+    if (event.key === 'F10') {
+      event.preventDefault();
+      event.stopPropagation();
+      return this.silence();
     }
     if (!this.on() || this.writing() || event.ctrlKey || event.metaKey || event.altKey) return;
     const target = event.target;

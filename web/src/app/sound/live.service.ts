@@ -317,15 +317,15 @@ export class LiveService {
     this.send({ type: 'play', notes, ...(again ? { every: bar } : {}) });
   }
 
-  /** Everything off, at once. */
-  stop(): void {
+  /** Everything off, at once. @param hush nothing is heard 50 ms from now, whatever rings, until something is played */
+  stop(hush = false): void {
     this.asked.set(false);
     this.running.set(false);
     this.round.set(false);
     this.moved.set(0);
     this.held.set(new Set());
     this.over.set(null);
-    this.send({ type: 'all-off' });
+    this.send({ type: hush ? 'hush' : 'all-off' });
   }
 
   /** Ends a phrase, alone or going round; what is held goes on. */
