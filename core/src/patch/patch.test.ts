@@ -6,7 +6,7 @@ import { blankPatch, initPositions, patchPositions, startPositions } from './cre
 import { diffPatches } from './diff';
 import { mergePatches } from './merge';
 import { type Patch, patchSchema } from './schema';
-import { settingAs, settingWith } from './setting';
+import { beginText, settingAs, settingWith } from './setting';
 import { runs } from '../testing/runs';
 
 const set = (value: number | string): Setting => ({ kind: 'set', value });
@@ -172,14 +172,14 @@ describe('moving a control', () => {
 
   it('changes kind and stays in its place', () => {
     const cutoff = controlOf('cutoff');
-    expect(settingAs(cutoff, set(0.4), 'range')).toEqual({
-      kind: 'range',
-      from: 0.35,
-      to: 0.45,
-      best: 0.4,
-    });
-    expect(settingAs(cutoff, set(0.4), 'ear')).toMatchObject({ kind: 'ear', near: 0.4 });
+    expect(settingAs(cutoff, set(0.4), 'any')).toEqual({ kind: 'any' });
+    const range = { kind: 'range', from: 0.35, to: 0.4, best: 0.37 } as const;
+    expect(settingAs(cutoff, range, 'set')).toEqual(set(0.37));
     expect(settingAs(cutoff, set(0.4), 'none')).toBeNull();
-    expect(settingAs(controlOf('osc1-shape'), set('sine'), 'range')).toEqual(set('sine'));
+    // What was not read is not made up.
+    expect(beginText(cutoff, undefined, 'ear')).toBe('~ ');
+    expect(beginText(cutoff, undefined, 'range')).toBe('');
+    expect(beginText(cutoff, set(0.4), 'ear')).toBe('~4 ');
+    expect(beginText(cutoff, set(0.4), 'range')).toBe('4 to ');
   });
 });

@@ -1,8 +1,6 @@
 import type { Setting } from '../reading/setting';
 import type { Control, Value } from '../instrument/schema';
-import { isSwitched } from '../instrument/switched';
-import { soundingValue } from '../reading/format';
-import { readingTolerance, roundPosition } from '../reading/resolution';
+import { formatValue, soundingValue } from '../reading/format';
 
 /** The kinds of setting, and `none` for what is not recorded. */
 export type SettingKind = Setting['kind'] | 'none';
@@ -24,31 +22,27 @@ export function settingWith(before: Setting | undefined, value: Value): Setting 
   return { kind: 'set', value };
 }
 
-/** A setting turned into another kind, keeping the place it stands at; null for not recorded. */
+/** A setting made exact, of no matter, or not recorded, at the place where it stands. */
 export function settingAs(
   control: Control,
   before: Setting | undefined,
-  kind: SettingKind,
+  kind: 'set' | 'any' | 'none',
 ): Setting | null {
-  const value = soundingValue(control, before);
-  switch (kind) {
-    case 'none':
-      return null;
-    case 'any':
-      return { kind: 'any' };
-    case 'set':
-      return { kind: 'set', value };
-    case 'ear':
-      return { kind: 'ear', near: value, target: 'until it sounds right' };
-    case 'range': {
-      if (isSwitched(control) || typeof value === 'string') return { kind: 'set', value };
-      const reach = 2 * readingTolerance(control, value);
-      return {
-        kind: 'range',
-        from: roundPosition(Math.max(0, value - reach)),
-        to: roundPosition(Math.min(1, value + reach)),
-        best: value,
-      };
-    }
-  }
+  if (kind === 'none') return null;
+  return kind === 'any' ? { kind } : { kind, value: soundingValue(control, before) };
+}
+
+/**
+ * What to go on typing for a range or a setting by ear: what is recorded already, the rest is for whoever reads the panel.
+ * Nothing that was not read is made up.
+ */
+export function beginText(
+  control: Control,
+  before: Setting | undefined,
+  kind: 'range' | 'ear',
+): string {
+  const recorded = before && before.kind !== 'any';
+  const at = recorded ? formatValue(control, soundingValue(control, before)) : '';
+  if (kind === 'ear') return at === '' ? '~ ' : `~${at} `;
+  return at === '' ? '' : `${at} to `;
 }

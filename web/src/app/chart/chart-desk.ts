@@ -57,7 +57,8 @@ export class ChartDesk {
   commit(): boolean {
     const draft = this.entry.draft();
     if (!draft) return true;
-    if (draft.text === '') {
+    // Begun and left again: nothing was said.
+    if (draft.text.trim() === '' || draft.text.trim() === '~') {
       this.entry.cancel();
       return true;
     }

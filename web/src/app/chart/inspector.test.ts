@@ -52,6 +52,29 @@ describe('the inspector', () => {
     expect(page().querySelector('.kinds .on')!.textContent!.trim()).toBe('range');
   });
 
+  it('opens the text for a range and for by ear, and records nothing before it is taken', async () => {
+    await show({ control: control('resonance') });
+    const [written, recorded]: [unknown[], unknown[]] = [[], []];
+    fixture.componentInstance.write.subscribe((one) => written.push(one.text));
+    fixture.componentInstance.setting.subscribe((one) => recorded.push(one));
+    button('by ear').click();
+    button('range').click();
+    await fixture.whenStable();
+    expect(written).toEqual(['~ ', '']);
+    expect(recorded).toEqual([]);
+    expect(globalThis.document.activeElement?.id).toBe('reading');
+  });
+
+  it('leaves a message with the control that it is about', async () => {
+    const error = { message: 'Nothing like it.', expected: 'a number' };
+    const draft = { control: control('cutoff')!, text: 'xx', error };
+    await show({ control: control('resonance'), draft });
+    expect(text()).not.toContain('Nothing like it.');
+    fixture.componentRef.setInput('control', control('cutoff'));
+    await fixture.whenStable();
+    expect(text()).toContain('Nothing like it.');
+  });
+
   it('shows what a reading would be taken as, before it is taken', async () => {
     const cutoff = control('cutoff')!;
     await show({ control: cutoff, draft: { control: cutoff, text: 'a bit over 3', error: null } });

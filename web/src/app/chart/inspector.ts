@@ -1,5 +1,17 @@
-import { ChangeDetectionStrategy, Component, computed, inject, input, output } from '@angular/core';
 import {
+  afterNextRender,
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  type ElementRef,
+  inject,
+  Injector,
+  input,
+  output,
+  viewChild,
+} from '@angular/core';
+import {
+  beginText,
   type Control,
   controlCodes,
   controlLabel,
@@ -64,7 +76,15 @@ export class Inspector {
   readonly patch = input.required<Patch>();
   readonly control = input<Control | undefined>();
   readonly sectionId = input<string | null>(null);
+  /** What is being written, for whatever control. */
   readonly draft = input<Draft | null>(null);
+  /** The same, where it is for this control: a message about another one stays with that. */
+  protected readonly written = computed(() => {
+    const written = this.draft();
+    return written?.control.id === this.control()?.id ? written : null;
+  });
+  private readonly injector = inject(Injector);
+  private readonly reading = viewChild<ElementRef<HTMLInputElement>>('readingField');
   readonly findings = input<Finding[]>([]);
   /** They are of a patch that has been edited since. */
   readonly checking = input(false);
@@ -148,7 +168,7 @@ export class Inspector {
   });
   protected readonly text = computed(() => {
     const control = this.control();
-    const draft = this.draft();
+    const draft = this.written();
     if (!control) return '';
     if (draft && draft.control.id === control.id) return draft.text;
     return this.current() ? readingText(control, this.current()) : '';
@@ -194,7 +214,7 @@ export class Inspector {
   });
   /** What has been written so far would be taken as; undefined while it is no reading. */
   protected readonly reads = computed(() => {
-    const draft = this.draft();
+    const draft = this.written();
     if (!draft || draft.text === '') return undefined;
     const { control, text } = draft;
     const { settings, tempo } = this.patch();
@@ -234,8 +254,25 @@ export class Inspector {
   protected toKind(kind: SettingKind): void {
     const control = this.control();
     if (!control || kind === this.kind()) return;
+    // What only words can say is typed: nothing is recorded before it is taken.
+    if (kind === 'range' || kind === 'ear') {
+      this.write.emit({ control, text: beginText(control, this.current(), kind) });
+      return this.begin();
+    }
     const setting = settingAs(control, this.current(), kind);
     this.setting.emit({ control: control.id, setting });
+  }
+
+  /** Puts the keyboard behind what stands in the reading. */
+  private begin(): void {
+    afterNextRender(
+      () => {
+        const field = this.reading()?.nativeElement;
+        field?.focus();
+        field?.setSelectionRange(field.value.length, field.value.length);
+      },
+      { injector: this.injector },
+    );
   }
 
   protected offers(kind: SettingKind): boolean {

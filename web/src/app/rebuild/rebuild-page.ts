@@ -211,6 +211,11 @@ export class RebuildPage {
     this.ask({ from: 'shown' });
   }
 
+  /** The variation that is built, which is told as large as the patch. */
+  protected readonly variationName = computed(
+    () => this.desk.base()?.variations.find((v) => v.id === this.desk.goal())?.name,
+  );
+
   protected ask(queryParams: { from?: string; variation?: string }): void {
     void this.router.navigate([], {
       queryParams,

@@ -12,7 +12,6 @@ import { LightButton } from '../ui/light-button';
 import { useShortcuts } from '../keys/shortcuts';
 import { CompareService } from '../listen/compare.service';
 import { TransportService } from '../transport/transport.service';
-import { rememberVariation } from './remember-variation';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
 import { patchFeature } from '../patch/patch.reducer';
@@ -73,7 +72,6 @@ export class PatchPage {
   );
 
   constructor() {
-    rememberVariation(this.id, this.state);
     useShortcuts('Sound', [
       {
         keys: 'Space',
