@@ -7,7 +7,10 @@ export function noteRead(url: string): void {
 }
 
 const pathOf = (input: RequestInfo | URL): string => {
-  const url = new URL(input instanceof Request ? input.url : input, location.href);
+  const url = new URL(
+    typeof input === 'object' && 'url' in input ? input.url : input,
+    location.href,
+  );
   return url.pathname + url.search;
 };
 
