@@ -13,6 +13,7 @@ import { OfflineReady } from '../api/offline-ready';
 import { SetDesk } from '../sets/set-desk';
 import { WalkLine } from '../walk/walk-line';
 import { StageDesk } from './stage-desk';
+import { SteadyClock } from './steady-clock';
 
 /** How often the clock is looked at, in ms. */
 const CLOCK_MS = 500;
@@ -31,7 +32,10 @@ export class StageHead {
   protected readonly stage = inject(StageDesk);
   protected readonly line = inject(WalkLine);
   protected readonly time = formatDuration;
-  private readonly clock = signal(Date.now());
+  private readonly steady = new SteadyClock();
+  private readonly clock = signal(this.steady.now());
+  /** Seconds by which the device's clock has jumped, which are not counted. */
+  protected readonly jumped = signal(0);
   private readonly offline = inject(OfflineReady);
   /** With no server a reload would show this break again. */
   protected readonly canReload = this.offline.ready;
@@ -55,7 +59,18 @@ export class StageHead {
 
   constructor() {
     this.offline.watch();
-    const timer = setInterval(() => this.clock.set(Date.now()), CLOCK_MS);
+    const timer = setInterval(() => this.look(), CLOCK_MS);
     inject(DestroyRef).onDestroy(() => clearInterval(timer));
+  }
+
+  /** The time by which the clock has jumped was time: the device slept. */
+  protected countJump(): void {
+    this.steady.count();
+    this.look();
+  }
+
+  private look(): void {
+    this.clock.set(this.steady.now());
+    this.jumped.set(Math.round(this.steady.jumped / 1000));
   }
 }
