@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { open as openFile, readFile } from 'node:fs/promises';
+import { open as openFile, readFile, stat } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { type Entry, open as openZip, type ZipFile } from 'yauzl';
 import { Problem } from '../problem';
@@ -34,15 +34,23 @@ export async function openParcel(file: string): Promise<OpenParcel> {
   const { buffer } = await handle.read({ buffer: Buffer.alloc(4), length: 4, position: 0 });
   await handle.close();
   if (buffer.toString('latin1') === 'PK\u0003\u0004') return openZipped(file);
-  if (/^[\s{[]/.test(buffer.toString('latin1'))) return openSingle(file);
+  if (/^[\s{[]|^\u00ef\u00bb\u00bf/.test(buffer.toString('latin1'))) return openSingle(file);
   throw refuse('This is neither a zip nor a document of Hurrel: choose a file that Hurrel saved.');
 }
 
+/** JSON, with or without a mark of its byte order in front. @throws SyntaxError */
+const parsed = (text: string): unknown => JSON.parse(text.replace(/^\ufeff/, '')) as unknown;
+
 async function openSingle(file: string): Promise<OpenParcel> {
+  // Looked at before a byte of it is read: what is larger would stop everybody, or end the server.
+  const { size } = await stat(file);
+  if (size > MOST_DOCUMENT)
+    throw refuse('This is larger than any document of Hurrel: 2 MB at most. Choose another file.');
   const text = await readFile(file, 'utf8');
   let document: { format?: unknown; id?: unknown; name?: unknown };
   try {
-    document = JSON.parse(text) as typeof document;
+    document = parsed(text) as typeof document;
+    if (typeof document !== 'object' || document === null) throw new Error('no document');
   } catch {
     throw refuse('The document breaks off or is no JSON: save it once more, and choose that.');
   }
@@ -100,7 +108,11 @@ async function openZipped(file: string): Promise<OpenParcel> {
       async json(item) {
         const bytes = await whole(zip, entryOf(item));
         checkSum(item, createHash('sha256').update(bytes).digest('hex'));
-        return JSON.parse(bytes.toString('utf8')) as unknown;
+        try {
+          return parsed(bytes.toString('utf8'));
+        } catch {
+          throw refuse(`${item.path} is no JSON: make the zip once more.`);
+        }
       },
       async *bytes(item) {
         const hash = createHash('sha256');

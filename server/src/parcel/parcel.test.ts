@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { harness, temporary } from '../testing/harness';
 import { join } from 'node:path';
 import { instrumentOf, readOutline } from '@hurrel/core';
@@ -309,6 +310,20 @@ describe('a parcel', () => {
     const climbing = Buffer.from(await zipped([['xx/up.json', '{}'], ...files]));
     for (let at = climbing.indexOf('xx/'); at >= 0; at = climbing.indexOf('xx/'))
       climbing.write('../', at);
+    /** The zip with another text as its patch, and the manifest in step with it. */
+    const resealed = (patch: string): Promise<Buffer> => {
+      const manifest = JSON.parse(files.get('manifest.json')!.toString()) as {
+        items: { path: string; size: number; sha256: string }[];
+      };
+      const bytes = Buffer.from(patch);
+      const item = manifest.items.find((i) => i.path.startsWith('patches'))!;
+      item.size = bytes.length;
+      item.sha256 = createHash('sha256').update(bytes).digest('hex');
+      return again((n, c) =>
+        n === 'manifest.json' ? JSON.stringify(manifest) : n === item.path ? bytes : c,
+      );
+    };
+    const marked = `\ufeff${files.get([...files.keys()].find((n) => n.startsWith('patches'))!)!.toString()}`;
     const bad: [string, Uint8Array, RegExp][] = [
       ['nothing', new Uint8Array(0), /neither a zip nor a document/],
       ['a picture', Buffer.from('\u0089PNG....'), /neither a zip/],
@@ -355,6 +370,10 @@ describe('a parcel', () => {
       ],
       ['climbing', climbing, /climb out of its folder/],
       ['half a document', Buffer.from('{"format":"hurrel-patch"'), /breaks off/],
+      ['nothing at all', Buffer.from('[null]'), /something else|no JSON/],
+      ['larger than any', Buffer.from(`[${'0,'.repeat(1_100_000)}0]`), /2 MB at most/],
+      ['nested deep', Buffer.from('['.repeat(20_000_000)), /2 MB at most/],
+      ['a patch that is no JSON', await resealed('no JSON'), /is no JSON/],
       ['another document', Buffer.from('{"format":"recipe"}'), /something else/],
       [
         'a wrong patch',
@@ -367,6 +386,12 @@ describe('a parcel', () => {
       expect([name, status, body.detail]).toEqual([name, 422, expect.stringMatching(says)]);
     }
     expect((await there.call('GET', '/instruments')).body.items).toEqual([]);
+    // A mark of the byte order is no part of a document.
+    for (const bytes of [
+      await resealed(marked),
+      Buffer.from(`\ufeff${JSON.stringify(panel(text))}`),
+    ])
+      expect((await send(there, bytes)).status).toBeLessThan(300);
     // A single document is as good as a zip.
     const one = await send(there, Buffer.from(JSON.stringify(panel(text))));
     expect(standings(one.body)).toEqual({ 'instrument:saltpan-crane': 'new' });
