@@ -44,6 +44,23 @@ describe('the typed line', () => {
     expect(sequence.track()!.length).toBe(4);
   });
 
+  it('is taken when one goes elsewhere; one that was emptied says nothing', async () => {
+    const { sequence } = openPatch(lineBox);
+    sequence.add(lineBox.sequencers[0]!.id);
+    await show(TypedLine);
+    const leave = () => type('input', page().querySelector('input')!.value, 'blur');
+    await type('input', 'c2 - e2 .');
+    await leave();
+    expect(notesOf(sequence.pattern())).toEqual([[36], null, [40]]);
+    await type('input', '  ');
+    await leave();
+    expect(notesOf(sequence.pattern())).toEqual([[36], null, [40]]);
+    expect(page().querySelector('input')!.value).toContain('c2');
+    await type('input', 'c2 h9');
+    await leave();
+    expect(text()).toContain('"h9" is none of');
+  });
+
   it('leaves the own values of steps that stay', async () => {
     const { sequence } = openPatch(drumBox);
     sequence.add('tracks');

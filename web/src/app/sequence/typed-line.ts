@@ -27,6 +27,7 @@ import { SequenceService } from './sequence.service';
       (input)="typed.set(typedField.value)"
       (keydown.enter)="take(); $event.stopPropagation()"
       (keydown.escape)="typed.set(null)"
+      (blur)="leave()"
     />
     <p id="typed-says" role="status">
       @if (error(); as e) {
@@ -85,10 +86,13 @@ export class TypedLine {
   /** What is being typed; null while nothing is. */
   protected readonly typed = signal<string | null>(null);
   private readonly own = computed(() => this.sequence.ownNote(this.sequence.track()));
-  protected readonly text = computed(() => {
+  protected readonly text = computed((): string => this.typed() ?? this.written());
+  /** The track as it is, in words. */
+  private readonly written = computed(() => {
     const track = this.sequence.track();
-    if (this.typed() !== null || !track) return this.typed() ?? '';
-    return formatSteps(Array.from({ length: track.length }, (_, i) => stepOf(track, i)));
+    return track
+      ? formatSteps(Array.from({ length: track.length }, (_, i) => stepOf(track, i)))
+      : '';
   });
   private readonly reading = computed(() => parseSteps(this.typed() ?? '', this.own()));
   protected readonly error = computed(() => {
@@ -110,6 +114,14 @@ export class TypedLine {
       this.sequence.track();
       this.typed.set(null);
     });
+  }
+
+  /** What was typed is taken when one goes elsewhere; a line that was emptied, or is as it was, says nothing. */
+  protected leave(): void {
+    const typed = this.typed();
+    if (typed === null) return;
+    if (typed.trim() === '' || typed === this.written()) this.typed.set(null);
+    else this.take();
   }
 
   /** Takes what is typed; own values stay with steps that are struck, or were not before. */
