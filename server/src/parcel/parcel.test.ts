@@ -2,8 +2,7 @@ import { createHash } from 'node:crypto';
 import { harness, temporary } from '../testing/harness';
 import { join } from 'node:path';
 import { instrumentOf, readOutline } from '@hurrel/core';
-import { fromBuffer, type Entry } from 'yauzl';
-import { ZipFile } from 'yazl';
+import { unzipped, zipped } from '../testing/zips';
 import { openDatabase } from '../db/database';
 import { PARCEL_VERSION } from './manifest';
 
@@ -30,36 +29,6 @@ const standings = (body: { items: { key: string; standing: string }[] }) =>
   Object.fromEntries(body.items.map((i) => [i.key, i.standing]));
 const take = (h: Harness, token: string, decisions: Record<string, string> = {}) =>
   h.call('POST', `/parcels/${token}`, { decisions });
-
-/** The files of a zip. */
-const unzipped = (bytes: Uint8Array): Promise<Map<string, Buffer>> =>
-  new Promise((done, fail) => {
-    const files = new Map<string, Buffer>();
-    fromBuffer(Buffer.from(bytes), { lazyEntries: true }, (error, zip) => {
-      if (error) return fail(error);
-      zip.on('entry', (entry: Entry) =>
-        zip.openReadStream(entry, (trouble, stream) => {
-          if (trouble) return fail(trouble);
-          const parts: Buffer[] = [];
-          stream.on('data', (part: Buffer) => parts.push(part));
-          stream.on('end', () => {
-            files.set(entry.fileName, Buffer.concat(parts));
-            zip.readEntry();
-          });
-        }),
-      );
-      zip.on('end', () => done(files));
-      zip.readEntry();
-    });
-  });
-const zipped = async (files: [string, string | Buffer][]): Promise<Buffer> => {
-  const zip = new ZipFile();
-  for (const [name, content] of files) zip.addBuffer(Buffer.from(content), name);
-  zip.end();
-  const parts: Buffer[] = [];
-  for await (const part of zip.outputStream) parts.push(part as Buffer);
-  return Buffer.concat(parts);
-};
 
 /** A library with a patch on each of two descriptions of one instrument. */
 async function withCrane() {
