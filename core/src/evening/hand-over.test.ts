@@ -9,7 +9,7 @@ import { type Evening, eveningSchema } from './schema';
 import { Ways } from './ways';
 
 const patches: Record<string, Patch> = {
-  bass: patchOn(curlew, { cutoff: 0.2, resonance: 0.3, 'env-decay': 0.4 }),
+  bass: patchOn(curlew, { cutoff: 0.2, resonance: 0.3, 'env-decay': 0.4, 'delay-mix': 0.2 }),
   lead: patchOn(curlew, { cutoff: 0.9, resonance: 0.3, 'delay-mix': 0.4, 'delay-time': 0.7 }),
   pad: patchOn(estuary, { cutoff: 0.4, 'env1-attack': 0.6 }),
   arp: patchOn(estuary, { cutoff: 0.7, 'env1-decay': 0.2, 'delay-mix': 0.5 }),
