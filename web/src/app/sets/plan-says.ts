@@ -44,7 +44,7 @@ export function handedSays(
 
 /** How the evening goes when what is in reserve is played, or is not, beside the plan that is shown. */
 export function reserveSays(other: EveningPlan, { songs }: Evening, played: boolean): string {
-  const names = songs.filter((s) => s.kind === 'reserve').map((s) => s.name);
+  const names = songs.filter((s) => s.kind === 'reserve').map((s) => `“${s.name}”`);
   const what = `${played ? 'With' : 'Without'} ${names.join(' and ')}${played ? ' played too' : ''}`;
   const worst = other.breaks[other.worst];
   return worst
