@@ -174,8 +174,12 @@ test('a variation is edited on the chart, and the patch itself stays', async ({ 
     .poll(async () => (await read()).variations[0]?.settings)
     .toEqual({ 'high-pass': { kind: 'set', value: 0.6 } });
   expect((await read()).settings).toEqual(before.settings);
-  // It stays chosen over a reload.
+  await expect(control(page, 'high-pass')).toHaveAttribute('aria-valuetext', '6');
+  // A patch opens as itself, after a reload too; the variation is there to be chosen.
   await page.reload();
+  await expect(control(page, 'high-pass')).toBeVisible();
+  await expect(control(page, 'high-pass')).not.toHaveAttribute('aria-valuetext', '6');
+  await page.locator('select.shown').selectOption({ label: 'thin' });
   await expect(control(page, 'high-pass')).toHaveAttribute('aria-valuetext', '6');
 
   await page.locator('select.shown').selectOption({ label: 'the patch itself' });
