@@ -156,7 +156,7 @@ export const tools = {
     family: 'modulator',
     summary: 'A row of eight voltages, one a clock.',
     equation:
-      'out = volts of the step; each opening of clock goes one step on: forward, back, there and back with the ends repeated, or at random; after `last` from the first again; reset: the next clock is the first step; gate = clock',
+      'out = volts of the step; each opening of clock goes one step on: forward, back, there and back (both ends twice), as a pendulum (both ends once), or at random; after `last` from the first again; reset: the next clock is the first step; gate = clock',
     inputs: { clock: 'gate', reset: 'gate' },
     outputs: { out: 'pitch', gate: 'gate' },
     params: {
@@ -164,7 +164,7 @@ export const tools = {
         [1, 2, 3, 4, 5, 6, 7, 8].map((i) => [`volts${i}`, number('V', -10, 10, 0, 0)]),
       ) as Record<`volts${1 | 2 | 3 | 4 | 5 | 6 | 7 | 8}`, ReturnType<typeof number>>),
       last: number('', 1, 8, 8),
-      direction: choice(['forward', 'back', 'there-and-back', 'random']),
+      direction: choice(['forward', 'back', 'there-and-back', 'pendulum', 'random']),
     },
     bounds: ({ input, number }) => {
       const volts = [1, 2, 3, 4, 5, 6, 7, 8]

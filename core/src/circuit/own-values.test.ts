@@ -11,13 +11,43 @@ const pattern = (...tracks: PatternStep[][]) =>
   });
 const panel = initWith({ 'osc1-octave': 'f8' });
 
+const note = { notes: [48] };
+
 describe('what steps have of their own', () => {
-  it('turns numbers, those of switches too, and turns them back at the next step', () => {
-    const owned = pattern([{ ownValues: { 'osc1-octave': 'f4' } }]);
+  it('turns numbers, those of switches too, and turns them back at the next note', () => {
+    const notes = [48];
+    const owned = pattern([{ notes, ownValues: { 'osc1-octave': 'f4' } }, { notes }]);
     const turns = ownChanges(sluice, panel, [owned])[0]![0]!;
-    expect(turns.map(([turn]) => turn!.value)).toEqual([12, 0, 0, 0]);
+    expect(turns.map(([turn]) => turn?.value)).toEqual([12, 0, undefined, undefined]);
     expect(returnChanges(sluice, panel, [owned])).toMatchObject([{ param: 'octave', value: 0 }]);
     expect(ownChanges(sluice, panel, [pattern([{}])])).toEqual([[null]]);
+  });
+
+  it('last as long as their note, or one step when that is chosen', () => {
+    const steps: PatternStep[] = [
+      { notes: [48], ownValues: { 'osc1-octave': 'f4' } },
+      { tie: true },
+      { ownValues: { cutoff: 0.5 } },
+      { notes: [50] },
+    ];
+    const turned = (ownFor: 'note' | 'step') => {
+      const owned = pattern(steps);
+      const tracks = owned.tracks.map((t) => ({ ...t, ownFor }));
+      const found = ownChanges(sluice, panel, [{ ...owned, tracks }])[0]![0]!;
+      return found.map((turns) => [...new Set(turns.map((t) => t.param))]);
+    };
+    expect(turned('note')).toEqual([['octave', 'cutoff'], [], ['cutoff'], ['octave', 'cutoff']]);
+    expect(turned('step')).toEqual(Array(4).fill(['octave', 'cutoff']));
+
+    const shape = (own?: string) => (own ? { ownValues: { 'osc1-shape': own } } : {});
+    const track: PatternStep[] = [
+      { notes: [48], ...shape('sine') },
+      {},
+      shape('pulse'),
+      { notes: [48] },
+    ];
+    const found = ownSwitches(sluice, panel, [pattern(track)])!;
+    expect(found.tracks[0]![0]!.steps).toEqual([1, -1, 2, 0]);
   });
 
   it('needs circuits of its own only where a switch exchanges something', () => {
@@ -31,9 +61,14 @@ describe('what steps have of their own', () => {
     const found = ownSwitches(sluice, panel, [
       pattern([{}]),
       pattern(
-        [{ ownValues: { 'osc1-shape': 'sine' } }, {}, { ownValues: { 'osc1-shape': 'pulse' } }],
+        [
+          { ownValues: { 'osc1-shape': 'sine' } },
+          note,
+          { ownValues: { 'osc1-shape': 'pulse' } },
+          note,
+        ],
         [{}],
-        [{}, { ownValues: { 'osc2-shape': 'noise' } }],
+        [note, { ownValues: { 'osc2-shape': 'noise' } }, note, note],
       ),
     ])!;
     expect(found.first).toEqual([0, 1]);

@@ -3,7 +3,8 @@ import { isSwitched } from '../instrument/switched';
 import type { Patch } from '../patch/schema';
 import { soundingValue } from '../reading/format';
 import { taperValue } from '../reading/taper';
-import type { Pattern, PatternStep } from '../pattern/pattern';
+import type { Pattern, PatternStep, Track } from '../pattern/pattern';
+import { strikes } from '../pattern/steps';
 import { isModuleKind, moduleSpec } from '../catalogue';
 import { compile, modulesOf, type PanelState } from './compile';
 import type { Graph } from './graph';
@@ -12,9 +13,13 @@ import type { ParamChange } from './param-changes';
 /** For each pattern, track and step what is turned when the step begins; null where nothing on the track has a value of its own. */
 export type OwnChanges = readonly (readonly (readonly ParamChange[][] | null)[])[];
 
+/** Whether a step puts back what its track has turned before: each does, or only one that strikes. */
+const putsBack = (track: Track, step: number): boolean =>
+  track.ownFor === 'step' || strikes(track, step);
+
 /**
- * What the own values of patterns turn. A step without any turns back what its track has of its own elsewhere, to where the
- * panel has it.
+ * What the own values of patterns turn. A step that puts back (`putsBack`) turns whatever its track has of its own elsewhere to
+ * where the panel has it.
  */
 export const ownChanges = (
   instrument: Instrument,
@@ -26,9 +31,11 @@ export const ownChanges = (
       const controls = new Set(track.steps.flatMap((s) => Object.keys(s.ownValues ?? {})));
       if (controls.size === 0) return null;
       return Array.from({ length: track.length }, (_, i) =>
-        [...controls].flatMap((control) =>
-          turnsOf(instrument, patch, control, track.steps[i]?.ownValues?.[control]),
-        ),
+        [...controls].flatMap((control) => {
+          const own = track.steps[i]?.ownValues?.[control];
+          if (own === undefined && !putsBack(track, i)) return [];
+          return turnsOf(instrument, patch, control, own);
+        }),
       );
     }),
   );
@@ -55,7 +62,7 @@ export interface OwnSwitches {
   keys: string[];
   /** By pattern. */
   first: readonly number[];
-  /** By pattern and track; null for tracks without own values of such a switch. */
+  /** By pattern and track, which each step goes to, -1 where it leaves things as they are; null for tracks without own values of such a switch. */
   tracks: readonly (readonly ({ weight: number; steps: readonly number[] } | null)[])[];
 }
 
@@ -81,8 +88,14 @@ export function ownSwitches(
     tracks.push(
       pattern.tracks.map((track) => {
         const kinds = [JSON.stringify([])];
+        // What a rest has of its own comes on top of what the note before it has.
+        let lasting: Record<string, Value> = {};
         const steps = Array.from({ length: track.length }, (_, i) => {
-          const key = JSON.stringify(own(track.steps[i]));
+          const here = own(track.steps[i]);
+          if (putsBack(track, i)) lasting = {};
+          else if (here.length === 0) return -1;
+          for (const [id, value] of here) lasting[id] = value;
+          const key = JSON.stringify(Object.entries(lasting));
           if (!kinds.includes(key)) kinds.push(key);
           return kinds.indexOf(key);
         });

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { type MidiEvent, writeMidi } from 'midi-file';
 import { seededRandom } from '../testing/random';
 import { type MidiSong, readMidiFile, TICKS, writeMidiFile } from './midi-file';
 
@@ -36,6 +37,32 @@ describe('Standard MIDI Files', () => {
     expect(one.tracks.map((t) => [t.channel, t.notes])).toEqual(
       song().tracks.map((t) => [t.channel, t.notes]),
     );
+  });
+
+  it('say how many events they hold that patterns do not know', () => {
+    const event = (kind: string, more: object) => ({
+      deltaTime: 1,
+      channel: 0,
+      type: kind,
+      ...more,
+    });
+    const bytes = writeMidi({
+      header: { format: 0, numTracks: 1, ticksPerBeat: 96 },
+      tracks: [
+        [
+          event('pitchBend', { value: 100 }),
+          event('pitchBend', { value: 0 }),
+          event('programChange', { programNumber: 3 }),
+          event('noteAftertouch', { noteNumber: 60, amount: 9 }),
+          { deltaTime: 0, meta: true, type: 'endOfTrack' },
+        ] as MidiEvent[],
+      ],
+    });
+    expect(readBack(Uint8Array.from(bytes)).unknown).toEqual({
+      'pitch bend': 2,
+      'program change': 1,
+      'aftertouch value of a key': 1,
+    });
   });
 
   it('come back whatever the notes, to a tick', () => {

@@ -23,7 +23,19 @@ export interface MidiSong {
   /** Beats of a bar and the note value that is a beat: 3 and 4, say. */
   meters: { beat: number; beats: number; unit: number }[];
   tracks: FileTrack[];
+  /** How many events of each kind were found that patterns don't know; absent when there was none. */
+  unknown?: Partial<Record<UnknownEvent, number>>;
 }
+
+/** Events that no pattern holds, as they are told. */
+const unknownEvents = {
+  pitchBend: 'pitch bend',
+  programChange: 'program change',
+  channelAftertouch: 'aftertouch value',
+  noteAftertouch: 'aftertouch value of a key',
+  sysEx: 'system message',
+} as const;
+export type UnknownEvent = (typeof unknownEvents)[keyof typeof unknownEvents];
 
 export type MidiReading =
   | { ok: true; song: MidiSong }
@@ -196,6 +208,15 @@ function readTrack(
         if (!(event.numerator > 0 && event.denominator > 0)) refuse('sets no meter');
         song.meters.push({ beat, beats: event.numerator, unit: event.denominator });
         break;
+      case 'pitchBend':
+      case 'programChange':
+      case 'channelAftertouch':
+      case 'noteAftertouch':
+      case 'sysEx': {
+        const kind = unknownEvents[event.type];
+        song.unknown = { ...song.unknown, [kind]: (song.unknown?.[kind] ?? 0) + 1 };
+        break;
+      }
       case 'controller': {
         const value = seven(event.value);
         trackOf(event.channel).controllers.push({

@@ -11,7 +11,7 @@ export const PLAIN_ARPEGGIO: Omit<Arpeggio, 'chords'> = Object.freeze({
 /** A track as it is before anything is said of it: what a file may leave out, in full. */
 export const blankTrack = (id: string, name: string): Track => ({
   ...{ id, name, length: 16, rate: '1/16', direction: 'forward' },
-  ...{ swing: 50, offset: 0, muted: false, steps: [], rows: {} },
+  ...{ swing: 50, offset: 0, muted: false, ownFor: 'note', steps: [], rows: {} },
 });
 
 /** A pattern of some tracks, as it is before anything else is said of it. */

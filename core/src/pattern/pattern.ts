@@ -53,7 +53,7 @@ export const stepSchema = z
     accent: z.literal(true).optional(),
     /** Runs on into the next note. */
     slide: z.literal(true).optional(),
-    /** Controls that stand elsewhere for this step. */
+    /** Controls that stand elsewhere from this step on, for as long as the track's `ownFor` says. */
     ownValues: z.record(id, valueSchema).optional(),
     /** What own values were called in older files. */
     locks: z.record(id, valueSchema).optional(),
@@ -80,6 +80,8 @@ export const trackSchema = z.strictObject({
   /** Step that counts as the first, from 0. */
   offset: z.number().int().min(0).max(63).default(0),
   muted: z.boolean().default(false),
+  /** How long a step's own values last: until the track strikes again, or to the end of the step. */
+  ownFor: z.enum(['note', 'step']).default('note'),
   steps: z.array(stepSchema).max(MOST_STEPS).default([]),
   /** Volts of the rows, step by step, by the row's id. */
   rows: z.record(id, z.array(z.number().min(-10).max(10)).max(MOST_STEPS)).default({}),

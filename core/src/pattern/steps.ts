@@ -6,6 +6,10 @@ export const REST: PatternStep = Object.freeze({});
 export const isRest = (step: PatternStep | undefined): boolean =>
   step === undefined || (step.notes === undefined && step.tie === undefined && !step.ownValues);
 
+/** Whether a track strikes at a step, as far as its steps say: conditions and chances may still leave it out. */
+export const strikes = (track: Track, index: number): boolean =>
+  track.arpeggio !== undefined || stepOf(track, index).notes !== undefined;
+
 /** Step of a track by its number from 0, written down or not. */
 export const stepOf = (track: Track, index: number): PatternStep => track.steps[index] ?? REST;
 

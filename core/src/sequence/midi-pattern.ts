@@ -66,6 +66,7 @@ export function patternFromMidi(
       swing: 50,
       offset: 0,
       muted: false,
+      ownFor: 'note',
       steps,
       rows: {},
     };
@@ -93,6 +94,9 @@ export function patternFromMidi(
       `The file counts ${meter.beats}/${meter.unit}; patterns count bars of four quarters.`,
     );
   }
+  const unknown = Object.entries(song.unknown ?? {}).map(([kind, n]) => plural(n, kind));
+  if (unknown.length > 0)
+    told.push(`${unknown.join(', ')} left out: patterns hold notes and controllers.`);
   if (song.tempos.length > 1) told.push('The file changes its tempo; only the first is kept.');
   if (tracks.length === 0) told.push('The file holds no notes.');
   const longest = Math.max(BAR, ...tracks.map((t) => t.length * stepRates[t.rate]));

@@ -23,6 +23,7 @@ const anyTrack = fc.record(
     swing: fc.integer({ min: 500, max: 750 }).map((n) => n / 10),
     offset: fc.integer({ min: 0, max: 63 }),
     muted: fc.boolean(),
+    ownFor: fc.constantFrom('note', 'step'),
     steps: anySteps({ max: 40 }),
     rows: fc.dictionary(
       id,

@@ -38,6 +38,7 @@ function trackLines(track: Track): string[] {
     ...(track.swing === 50 ? [] : [`swing ${track.swing}`]),
     ...(track.offset === 0 ? [] : [`from ${track.offset + 1}`]),
     ...(track.muted ? ['muted'] : []),
+    ...(track.ownFor === 'note' ? [] : [`own-for ${track.ownFor}`]),
     ...(track.steps.length === 0 ? [] : barsOf(track.steps).map((s) => `  ${formatSteps(s)}`)),
     ...[...ownValues].map((id) => `own ${id} ${ownCells(track.steps, id).join(' ')}`),
     ...Object.entries(track.rows).map(([id, volts]) => ['row', id, ...volts].join(' ')),
@@ -201,6 +202,7 @@ const trackWords: Record<string, (draft: Draft, rest: string, at: number, line: 
   runs: ({ track }, rest) => void (track.direction = rest),
   swing: ({ track }, rest, at) => void (track.swing = numberIn(rest, at)),
   from: ({ track }, rest, at) => void (track.offset = numberIn(rest, at) - 1),
+  'own-for': ({ track }, rest) => void (track.ownFor = rest),
   muted: ({ track }) => void (track.muted = true),
   row: ({ track }, rest, at) => {
     const [id = '', ...volts] = rest.split(/\s+/);

@@ -289,6 +289,28 @@ export class PatternRun {
     }
   }
 
+  /**
+   * Moves what is struck from now on, and the keys that are down: the new one is pressed before the old one is let go. For runs
+   * that hold one key, which no step would ever strike again.
+   */
+  moveHeld(semitones: number, beat: number, sink: RunSink): void {
+    const by = semitones - this.moved;
+    this.moved = semitones;
+    if (by === 0) return;
+    const down = [...this.ending.keys()].filter((note) => !Number.isNaN(this.ending[note]));
+    const held = down.map((note) => [note, this.ending[note]!, this.endingTrack[note]!] as const);
+    const goals = held.map(([note]) => note + by).filter((note) => note >= 0 && note <= 127);
+    if (goals.length < held.length) return;
+    this.ending.fill(NaN);
+    this.first = -2;
+    for (const [note, ends, track] of held) {
+      this.ending[note + by] = ends;
+      this.endingTrack[note + by] = track;
+      if (!down.includes(note + by)) sink.press(beat, note + by, PLAIN, track);
+    }
+    for (const [note, , track] of held) if (!goals.includes(note)) sink.release(beat, note, track);
+  }
+
   /** Lets go of all that sounds. */
   stop(beat: number, sink: RunSink): void {
     for (let note = 0; note < 128; note++) {

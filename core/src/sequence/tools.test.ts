@@ -254,6 +254,13 @@ describe('patterns and MIDI files', () => {
     };
     const { told } = patternFromMidi(song, '1/16');
     expect(told).toHaveLength(5);
+    const bent = patternFromMidi(
+      { ...song, unknown: { 'pitch bend': 12, 'program change': 1 } },
+      '1/16',
+    );
+    expect(bent.told).toContain(
+      '12 pitch bends, 1 program change left out: patterns hold notes and controllers.',
+    );
     expect(told[0]).toMatch(/a: 1 note moved to a step, by 0.100/);
     expect(told[1]).toMatch(/a: 1 note left out, behind the last of 64 steps/);
   });

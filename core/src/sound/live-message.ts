@@ -42,8 +42,8 @@ export type LiveMessage =
   | { type: 'queue'; pattern: number }
   | { type: 'fill'; held: boolean }
   | { type: 'mute'; track: number; muted: boolean }
-  /** Semitones that the patterns are moved by. */
-  | { type: 'move'; semitones: number }
+  /** Semitones that the patterns are moved by; `held`: the keys that are down go along at once. */
+  | { type: 'move'; semitones: number; held?: boolean }
   /** What keys that are pressed do to the patterns. */
   | { type: 'keys'; do: KeysDo }
   /**

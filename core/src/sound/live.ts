@@ -103,9 +103,7 @@ export class LiveSound implements PatternKeys {
       for (const part of this.sounding) part.fill = held;
     },
     mute: ({ track, muted }) => this.player?.run.mute(track, muted),
-    move: ({ semitones }) => {
-      if (this.player) this.player.run.moved = semitones;
-    },
+    move: ({ semitones, held }) => this.player?.move(semitones, held === true),
     keys: (message) => {
       this.keysDo = message.do;
       this.lead();

@@ -85,6 +85,12 @@ export class PatternPlayer implements RunSink {
     return bars(this.sample + n) > bars(this.sample);
   }
 
+  /** @param held the keys that are down go along at once */
+  move(semitones: number, held: boolean): void {
+    if (held) this.run.moveHeld(semitones, this.beat, this);
+    else this.run.moved = semitones;
+  }
+
   stop(): void {
     this.run.stop(this.beat, this);
   }
@@ -108,8 +114,9 @@ export class PatternPlayer implements RunSink {
     this.pattern = pattern;
     const tracks = switches.tracks[pattern]!;
     const own = tracks[track];
-    if (!own) return;
-    this.states[track] = own.steps[step]!;
+    const state = own?.steps[step] ?? -1;
+    if (state < 0) return;
+    this.states[track] = state;
     let circuit = switches.first[pattern]!;
     for (let t = 0; t < tracks.length; t++) {
       const other = tracks[t];

@@ -3,6 +3,8 @@ import type { ParamChange } from '../circuit/param-changes';
 import { peakOf } from '../measure/level';
 import { events } from '../sequence/events';
 import { type Pattern, patternSchema } from '../pattern/pattern';
+import { heldKey } from '../sequence/rows';
+import { PatternRun } from '../sequence/run';
 import { parseSteps } from '../sequence/text';
 import { amplitudeAt, benchGraph } from '../testing/bench';
 import { anySteps } from '../testing/patterns';
@@ -209,6 +211,25 @@ describe('patterns in the audio thread', () => {
     heard(0.2);
     expect(heard(0.5)).toBeLessThan(1e-4);
     expect(live.meter(meter).beat).toBe(-1);
+  });
+
+  it('move the key that hands hold at once, the new one pressed before the old one is let go', () => {
+    const run = new PatternRun(
+      heldKey(pattern('.'), { phrase: [{ beat: 0, length: 1, note: 48, velocity: 80 }] }),
+    );
+    const said: string[] = [];
+    const sink = {
+      press: (at: number, note: number) => void said.push(`${at} on ${note}`),
+      release: (at: number, note: number) => void said.push(`${at} off ${note}`),
+      step: () => undefined,
+    };
+    run.advance(1, sink);
+    run.moveHeld(-5, 1, sink);
+    run.advance(2, sink);
+    run.moveHeld(-5, 2, sink);
+    run.moveHeld(0, 3, sink);
+    run.stop(4, sink);
+    expect(said).toEqual(['0 on 48', '1 on 43', '1 off 48', '3 on 48', '3 off 43', '4 off 48']);
   });
 
   describe('of several instruments', () => {

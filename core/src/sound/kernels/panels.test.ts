@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { directions, stepAt } from '../../pattern';
 import { benchGraph, held, record } from '../../testing/bench';
 import { runs } from '../../testing/runs';
 
@@ -55,8 +56,11 @@ describe('a row of voltages', () => {
   it('goes back from its last step', () => {
     expect(walked('back', 3, 5)).toEqual([3, 2, 1, 3, 2]);
   });
-  it('goes there and back without playing its ends twice', () => {
-    expect(walked('there-and-back', 4, 9)).toEqual([1, 2, 3, 4, 3, 2, 1, 2, 3]);
+  it.each(directions.filter((d) => d !== 'random'))('goes %s as a pattern does', (direction) => {
+    for (const last of [1, 2, 3, 4, 8])
+      expect(walked(direction, last, 20)).toEqual(
+        Array.from({ length: 20 }, (_, k) => stepAt(k, last, direction) + 1),
+      );
   });
   it('draws random steps the same for the same seed, and reaches all of them', () => {
     const first = walked('random', 4, 40);

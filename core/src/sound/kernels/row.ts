@@ -16,7 +16,7 @@ export const row = kernelOf(
     const last = context.number('last');
     const direction = context.choice('direction');
     const { random } = context;
-    /** Step, way of there-and-back (1 or -1), whether clock and reset are open, whether it has begun. */
+    /** Step, way of there-and-back and pendulum (1 or -1), whether clock and reset are open, whether it has begun. */
     const S = new Float64Array([0, 1, 0, 0, 0]);
 
     function next(count: number): number {
@@ -25,11 +25,12 @@ export const row = kernelOf(
       switch (direction) {
         case 'back':
           return at === 0 ? count - 1 : at - 1;
-        case 'there-and-back': {
-          if (count === 1) return 0;
-          if (at + S[1]! >= count) S[1] = -1;
-          else if (at + S[1]! < 0) S[1] = 1;
-          return at + S[1]!;
+        case 'there-and-back':
+        case 'pendulum': {
+          const turns = at + S[1]! >= count || at + S[1]! < 0;
+          if (turns) S[1] = -S[1]!;
+          // There and back plays an end twice as it turns, a pendulum once.
+          return count === 1 || (turns && direction === 'there-and-back') ? at : at + S[1]!;
         }
         case 'random':
           return Math.min(count - 1, Math.floor(random.next() * count));

@@ -45,13 +45,15 @@ export class RunnerService {
   /** Tracks that are heard alone. */
   readonly solo = signal<ReadonlySet<string>>(new Set());
   readonly running = this.live.running;
+  /** The sequencer that is shown is rows of voltages. */
+  readonly isRows = computed(() => this.sequence.sequencer()?.kind === 'rows');
   /** All patterns, the one that is played first: what may be queued is there too. */
   readonly line = computed(() => {
     const [pattern, all] = [this.started(), this.sequence.patterns()];
     const first = all.find((p) => p.id === pattern) ?? this.sequence.pattern();
     if (!first) return [];
     const patch = this.sequence.patch();
-    if (patch && this.sequence.sequencer()?.kind === 'rows') return heldKey(first, patch);
+    if (patch && this.isRows()) return heldKey(first, patch);
     const chain = chainFrom(all, first.id);
     return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
   });

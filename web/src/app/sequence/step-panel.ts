@@ -75,6 +75,11 @@ export class StepPanel {
       return [{ id, name, reading: formatValue(control, value) }];
     });
   });
+  /** The track has own values somewhere. */
+  protected readonly hasOwn = computed(
+    () => this.sequence.track()?.steps.some((s) => s.ownValues !== undefined) ?? false,
+  );
+  protected readonly ownFor = computed(() => this.sequence.track()?.ownFor);
   /** Who gets the notes when the pattern runs, other tracks included; nothing where each key has a voice to itself. */
   protected readonly shared = computed(() => {
     const rule = this.assignment.rule();
@@ -149,6 +154,11 @@ export class StepPanel {
     const wanted = isSwitched(control) ? 'One of its positions.' : 'A reading of its scale.';
     if (this.expect(`own-${id}`, value !== undefined, wanted))
       this.set({ ownValues: { ...this.step().ownValues, [id]: value! } });
+  }
+
+  protected setOwnFor(ownFor: string): void {
+    const track = this.sequence.track();
+    if (track) this.sequence.editTrack({ ...track, ownFor: ownFor === 'step' ? 'step' : 'note' });
   }
 
   protected dropOwn(id: string): void {

@@ -85,7 +85,7 @@ export class LiveService {
   private readonly asked = signal(false);
   /** A panel is heard in place of the patch for one phrase. */
   private lent: 'no' | 'asked' | 'playing' = 'no';
-  private ran: readonly Pattern[] = [];
+  private readonly ran = signal<readonly Pattern[]>([]);
   private seed = 1;
   /** The patterns have own values of switches, so that they need circuits of their own. */
   private switching = false;
@@ -231,7 +231,7 @@ export class LiveService {
   run(instrument: Instrument, patch: Patch, patterns: readonly Pattern[], seed = 1): void {
     void this.start();
     this.endRound();
-    this.ran = patterns;
+    this.ran.set(patterns);
     this.running.set(true);
     this.seed = seed;
     const turns = ownChanges(instrument, patch, patterns);
@@ -239,6 +239,7 @@ export class LiveService {
     const switches = found && { ...found, graphs: found.graphs.map((g) => this.asHeard(g)) };
     this.switching = found !== null;
     this.send({ type: 'run', patterns: [...patterns], turns, switches, tempo: this.bpm, seed });
+    this.tellKeys();
   }
 
   /** Who plays along, by name: the new ones from the run's next bar on, the others at the level they are given. */
@@ -251,7 +252,7 @@ export class LiveService {
     if (!this.running() || !heard) return;
     this.running.set(false);
     this.moved.set(0);
-    const returned = returnChanges(heard.instrument, heard.patch, this.ran);
+    const returned = returnChanges(heard.instrument, heard.patch, this.ran());
     this.send({ type: 'run-stop', returned });
   }
 
@@ -270,12 +271,25 @@ export class LiveService {
   useKeys(use: KeysUse): void {
     this.keysUse.set(use);
     this.move(0);
-    this.send({ type: 'keys', do: use === 'move' ? 'sound' : use });
+    this.tellKeys();
+  }
+
+  /** Whether what runs is rows of voltages: they step in the circuit, and hands hold one key. */
+  readonly runsRows = computed(() => {
+    const runs = this.running() ? this.ran()[0]?.sequencer : undefined;
+    const all = this.heard()?.instrument.sequencers;
+    return runs !== undefined && all?.find((s) => s.id === runs)?.kind === 'rows';
+  });
+
+  /** Rows go on whatever keys do: pressed ones sound, or move the key that is held. */
+  private tellKeys(): void {
+    const use = this.keysUse();
+    this.send({ type: 'keys', do: use === 'move' || this.runsRows() ? 'sound' : use });
   }
 
   move(semitones: number): void {
     this.moved.set(semitones);
-    this.send({ type: 'move', semitones });
+    this.send({ type: 'move', semitones, held: this.runsRows() });
   }
 
   press(note: number, velocity: number): void {
@@ -383,7 +397,7 @@ export class LiveService {
       this.send({ type: 'graph', side, graph, tempo, ...(before ? {} : { fresh: true }) });
       const heard = this.heard();
       if (side === 'a' && before && this.running() && this.switching && heard)
-        this.run(heard.instrument, heard.patch, this.ran, this.seed);
+        this.run(heard.instrument, heard.patch, this.ran(), this.seed);
     } else if (turns.length > 0) this.send({ type: 'turn', side, turns });
   }
 

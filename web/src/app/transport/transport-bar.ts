@@ -14,6 +14,13 @@ import { type KeysUse, LiveService } from '../sound/live.service';
 import { type Played, TransportService } from './transport.service';
 
 /** Under every page, once a patch is open or something sounds: what plays, and everything that is done to it. */
+const uses: readonly { id: KeysUse; label: string }[] = [
+  { id: 'sound', label: 'sound too' },
+  { id: 'move', label: 'move it' },
+  { id: 'interrupt', label: 'pause it' },
+  { id: 'arpeggio', label: 'are its chord' },
+];
+
 @Component({
   selector: 'hur-transport-bar',
   imports: [ChordPads, RouterLink],
@@ -47,12 +54,10 @@ export class TransportBar {
     { id: 'round', label: 'Again', says: 'The phrase again and again' },
     { id: 'pattern', label: 'Pattern', says: 'The pattern that is shown, and what follows it' },
   ];
-  protected readonly uses: { id: KeysUse; label: string }[] = [
-    { id: 'sound', label: 'sound too' },
-    { id: 'move', label: 'move it' },
-    { id: 'interrupt', label: 'pause it' },
-    { id: 'arpeggio', label: 'are its chord' },
-  ];
+  /** What keys can do to the pattern. Rows of voltages step by their own clock: keys can't pause them. */
+  protected readonly uses = computed(() =>
+    this.live.runsRows() || this.runner.isRows() ? uses.slice(0, 2) : uses,
+  );
   /** Where the pattern is. */
   protected readonly where = computed(() => {
     const beat = this.runner.beat();
