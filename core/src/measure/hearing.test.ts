@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { seededRandom } from '../testing/random';
 import { benchGraph, held, record } from '../testing/bench';
 import { distanceOf, portrait } from './distance';
+import { factsOf } from './facts';
 import { heardEnvelope } from './heard-envelope';
 import { loudnessOf, SILENT_LUFS } from './loudness';
 import { pitchOf } from './pitch';
@@ -47,6 +48,12 @@ describe('pitch', () => {
       });
       expect(Math.abs(1200 * Math.log2(pitchOf(sound, RATE)!.hz / hz))).toBeLessThan(2);
     }
+  });
+
+  it.each([8, 12.25, 18])('of a pulse at %d Hz is told, not a tremolo of its edges', (hz) => {
+    const facts = factsOf([make(2, (t) => (t * hz - Math.floor(t * hz) < 0.5 ? 0.4 : -0.4))], RATE);
+    expect(facts.pitch!.hz).toBeCloseTo(hz, 1);
+    expect(facts.tremolo).toBeUndefined();
   });
 
   it('of noise is none, or unsure', () => {

@@ -37,6 +37,7 @@ export class LibraryPage {
   protected readonly groups = this.store.selectSignal(libraryFeature.selectGroups);
   protected readonly songs = this.store.selectSignal(libraryFeature.selectSongs);
   protected readonly roles = this.store.selectSignal(libraryFeature.selectRoles);
+  private readonly instruments = computed(() => this.state().instruments);
   protected readonly renaming = signal<string | null>(null);
   protected readonly shown = computed(() => this.groups().reduce((n, g) => n + g.items.length, 0));
   protected readonly filtered = computed(() =>
@@ -76,7 +77,7 @@ export class LibraryPage {
   protected async create(): Promise<void> {
     const { NewPatchDialog } = await import('./new-patch-dialog');
     const dialog = this.modal.open(NewPatchDialog, { ariaLabelledBy: 'new-patch-title' });
-    dialog.componentInstance.start(this.state().instruments, this.songs());
+    dialog.componentInstance.start(this.instruments, this.songs);
     dialog.result.then(
       (id: string) => this.router.navigate(['/patch', id, 'chart']),
       () => undefined,

@@ -1,4 +1,13 @@
-import { ChangeDetectionStrategy, Component, inject, signal } from '@angular/core';
+import {
+  ChangeDetectionStrategy,
+  Component,
+  computed,
+  effect,
+  inject,
+  type Signal,
+  signal,
+  untracked,
+} from '@angular/core';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import { FormBuilder, ReactiveFormsModule, Validators } from '@angular/forms';
 import { NgbActiveModal } from '@ng-bootstrap/ng-bootstrap/modal';
@@ -45,8 +54,10 @@ export class NewPatchDialog {
   protected readonly dialog = inject(NgbActiveModal);
   private readonly library = inject(LibraryService);
   protected readonly roles = roles;
-  protected readonly instruments = signal<InstrumentSummary[]>([]);
-  protected readonly songs = signal<string[]>([]);
+  private readonly listed = signal<Signal<InstrumentSummary[]>>(signal([]));
+  private readonly known = signal<Signal<string[]>>(signal([]));
+  protected readonly instruments = computed(() => this.listed()().filter((i) => !i.archived));
+  protected readonly songs = computed(() => this.known()());
   protected readonly error = signal('');
   protected readonly busy = signal(false);
   protected readonly ways = [
@@ -78,12 +89,18 @@ export class NewPatchDialog {
     this.form.controls.instrument.valueChanges
       .pipe(takeUntilDestroyed())
       .subscribe(() => this.form.patchValue({ patchId: '' }));
+    effect(() => {
+      const first = this.instruments()[0]?.id ?? '';
+      untracked(() => {
+        if (this.form.value.instrument === '') this.form.patchValue({ instrument: first });
+      });
+    });
   }
 
-  start(instruments: InstrumentSummary[], songs: string[]): void {
-    this.instruments.set(instruments.filter((i) => !i.archived));
-    this.songs.set(songs);
-    this.form.patchValue({ instrument: this.instruments()[0]?.id ?? '' });
+  /** What there is to choose from: it may still be on its way when the dialog opens. */
+  start(instruments: Signal<InstrumentSummary[]>, songs: Signal<string[]>): void {
+    this.listed.set(instruments);
+    this.known.set(songs);
   }
 
   protected async create(): Promise<void> {

@@ -71,8 +71,10 @@ import { SequenceService } from './sequence.service';
         (change)="out.to.set(to.value)"
       >
         <option value="" [selected]="out.to() === ''">to nobody</option>
-        @for (name of out.outputs(); track name) {
-          <option [value]="name" [selected]="name === out.to()">to {{ name }}</option>
+        @for (output of out.outputs(); track output.id) {
+          <option [value]="output.id" [selected]="output.id === out.to()">
+            to {{ output.name }}
+          </option>
         }
       </select>
       <button type="button" class="btn" (click)="out.look()">Look for more</button>

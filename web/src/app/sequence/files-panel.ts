@@ -39,7 +39,7 @@ import { startWorker } from '../workers/start';
 export class FilesPanel implements OnDestroy {
   protected readonly sequence = inject(SequenceService);
   private readonly runner = inject(RunnerService);
-  protected readonly rounds = signal(4);
+  protected readonly rounds = signal(1);
   protected readonly fault = signal('');
   protected readonly told = signal<string[]>([]);
   /** A file that has been read and waits to be taken. */
@@ -70,6 +70,13 @@ export class FilesPanel implements OnDestroy {
   private readonly beats = computed(
     () => this.rounds() * this.line().reduce((sum, p) => sum + p.bars * BAR, 0),
   );
+  /** How long the rounds are. */
+  protected readonly lasts = computed(() => {
+    const bars = this.beats() / BAR;
+    const seconds = Math.round((this.beats() * 60) / (this.sequence.patch()?.tempo ?? 120));
+    const time = `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+    return `${bars} bar${bars === 1 ? '' : 's'}, ${time}`;
+  });
   /** What a MIDI file cannot hold of what is shown. */
   protected readonly lost = computed(() => {
     const [instrument, patch] = [this.sequence.instrument(), this.sequence.patch()];
@@ -94,6 +101,10 @@ export class FilesPanel implements OnDestroy {
     const reading = readMidiFile(bytes);
     if (!reading.ok) this.fault.set(`${file.name}: ${reading.message} (byte ${reading.at})`);
     else this.song.set({ name: file.name, song: reading.song });
+  }
+
+  protected setRounds(text: string): void {
+    this.rounds.set(Math.min(64, Math.max(1, Math.round(Number(text)) || 1)));
   }
 
   protected bind(number: number, control: string): void {
@@ -121,6 +132,10 @@ export class FilesPanel implements OnDestroy {
       this.beats(),
       this.bound(),
     );
+    if (!song.tracks.some((t) => t.notes.length > 0)) {
+      return this.fault.set('Nothing to save: no step of this pattern strikes a note.');
+    }
+    this.fault.set('');
     const bytes = writeMidiFile(song, type) as Uint8Array<ArrayBuffer>;
     download(fileName(`${patch.name} ${shown.name}`, 'mid'), bytes, 'audio/midi');
   }

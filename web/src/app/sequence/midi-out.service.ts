@@ -5,8 +5,22 @@ import { RunnerService } from './runner.service';
 
 /** Seconds ahead of the sound that messages are handed over. */
 const AHEAD = 0.25;
-/** Name under which the simulated instrument listens. */
-export const SIMULATED = 'a simulated instrument';
+/** The simulated instrument, under which id it listens. */
+export const SIMULATED = 'simulated';
+const simulated = { id: SIMULATED, name: 'a simulated instrument' };
+
+/** Outputs under names that differ: the second of one name is called so with a 2 behind it. */
+export function toldApart(
+  outputs: readonly { id: string; name: string | null }[],
+): { id: string; name: string }[] {
+  const met = new Map<string, number>();
+  return outputs.map(({ id, name }) => {
+    const called = name ?? 'without a name';
+    const count = (met.get(called) ?? 0) + 1;
+    met.set(called, count);
+    return { id, name: count === 1 ? called : `${called} (${count})` };
+  });
+}
 
 /** Sends what runs to a listening instrument, real or simulated: notes and clock, each with the time at which it is due. */
 @Injectable({ providedIn: 'root' })
@@ -14,8 +28,9 @@ export class MidiOutService implements OnDestroy {
   private readonly live = inject(LiveService);
   private readonly runner = inject(RunnerService);
 
-  readonly outputs = signal<string[]>([SIMULATED]);
-  /** Where it is sent; empty for nowhere. */
+  /** Instruments that can listen; two of one name are told apart by a number. */
+  readonly outputs = signal<readonly { id: string; name: string }[]>([simulated]);
+  /** Id of the one that it is sent to; empty for nowhere. */
   readonly to = signal('');
   readonly fault = signal('');
   /** What the simulated instrument has heard. */
@@ -54,8 +69,7 @@ export class MidiOutService implements OnDestroy {
   async look(): Promise<void> {
     try {
       this.access = await navigator.requestMIDIAccess();
-      const names = [...this.access.outputs.values()].map((o) => o.name ?? 'without a name');
-      this.outputs.set([SIMULATED, ...names]);
+      this.outputs.set([simulated, ...toldApart([...this.access.outputs.values()])]);
     } catch {
       this.fault.set('The browser did not let MIDI out. Allow it for this page and try again.');
     }
@@ -91,7 +105,6 @@ export class MidiOutService implements OnDestroy {
       } else if (bytes[0] === 0x90) this.heard.update((h) => ({ ...h, notes: h.notes + 1 }));
       return;
     }
-    const output = [...(this.access?.outputs.values() ?? [])].find((o) => o.name === this.to());
-    output?.send(bytes, due);
+    this.access?.outputs.get(this.to())?.send(bytes, due);
   }
 }

@@ -8,6 +8,7 @@ import {
   type Pattern,
   stepAt,
   stepRates,
+  strikes,
   type Track,
 } from '@hurrel/core';
 import { Store } from '@ngrx/store';
@@ -57,6 +58,12 @@ export class RunnerService {
     const chain = chainFrom(all, first.id);
     return [...chain, ...all.filter((p) => !chain.includes(p) && p.sequencer === first.sequencer)];
   });
+  /** Whether anything is struck in what runs: a pattern of rests is silent, and looks as if something were broken. */
+  readonly strikes = computed(() =>
+    this.line().some((p) =>
+      p.tracks.some((t) => t.steps.some((_, i) => strikes(t, i)) || t.arpeggio),
+    ),
+  );
   private readonly sources = new Map<string, PartSource>();
   /** Recordings that came after a part had begun to play along. */
   private readonly fedCame = signal(0);

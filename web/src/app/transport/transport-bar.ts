@@ -61,7 +61,9 @@ export class TransportBar {
   /** Where the pattern is. */
   protected readonly where = computed(() => {
     const beat = this.runner.beat();
-    return beat < 0 ? '' : `bar ${Math.floor(beat / 4) + 1}.${(Math.floor(beat) % 4) + 1}`;
+    if (beat < 0) return '';
+    const at = `bar ${Math.floor(beat / 4) + 1}.${(Math.floor(beat) % 4) + 1}`;
+    return this.runner.strikes() ? at : `${at}, no step strikes a note`;
   });
   protected readonly level = computed(() => {
     const db = 20 * Math.log10(Math.max(1e-4, this.live.meter().peak));
