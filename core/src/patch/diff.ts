@@ -1,6 +1,6 @@
 import equal from 'fast-deep-equal';
 import { type Difference, fieldDifferences, type ToldField } from '../document';
-import type { Instrument } from '../instrument/schema';
+import type { Control, Instrument } from '../instrument/schema';
 import { formatSetting } from '../reading/format';
 import { inWorkingOrder } from '../instrument/order';
 import { cableText } from './cables';
@@ -8,10 +8,19 @@ import { matrixRowText } from './matrix';
 import { applyVariation } from './variation';
 import { type Cable, editionOf, type Patch } from './schema';
 
-/** Differences from one patch to another, controls in working order first, then notes and the rest. */
-export function diffPatches(instrument: Instrument, before: Patch, after: Patch): Difference[] {
+/**
+ * Differences from one patch to another, controls in working order first, then notes and the rest.
+ * @param instrument panel of the one after
+ * @param panelBefore panel of the one before: where its description was another, readings are compared as they are read
+ */
+export function diffPatches(
+  instrument: Instrument,
+  before: Patch,
+  after: Patch,
+  panelBefore = instrument,
+): Difference[] {
   return [
-    ...controlDifferences(instrument, before, after),
+    ...controlDifferences(panelBefore, instrument, before, after),
     ...cableDifferences(instrument, before, after),
     ...rowDifferences(instrument, before, after),
     ...noteDifferences(instrument, before, after),
@@ -31,16 +40,22 @@ const namedRevisions = ({ revisions }: Instrument, difference: Difference): Diff
   };
 };
 
-function controlDifferences(instrument: Instrument, a: Patch, b: Patch): Difference[] {
-  const sections = new Map(instrument.sections.map((s) => [s.id, s.name]));
-  return inWorkingOrder(instrument)
-    .filter((c) => !equal(a.settings[c.id], b.settings[c.id]))
-    .map((c) => ({
-      pointer: `/settings/${c.id}`,
-      subject: `${sections.get(c.section)} ${c.name}`,
-      before: formatSetting(c, a.settings[c.id]),
-      after: formatSetting(c, b.settings[c.id]),
-    }));
+function controlDifferences(was: Instrument, is: Instrument, a: Patch, b: Patch): Difference[] {
+  const sections = new Map([...was.sections, ...is.sections].map((s) => [s.id, s.name]));
+  const old = new Map(was.controls.map((c) => [c.id, c]));
+  const now = new Set(is.controls.map((c) => c.id));
+  const gone = was.controls.filter((c) => !now.has(c.id) && a.settings[c.id]);
+  const said = (control: Control | undefined, { settings }: Patch): string =>
+    control ? formatSetting(control, settings[control.id]) : 'not on this panel';
+  return [...inWorkingOrder(is), ...gone].flatMap((c): Difference[] => {
+    const [from, to] = [old.get(c.id), now.has(c.id) ? c : undefined];
+    const [before, after] = [said(from, a), said(to, b)];
+    const stays = equal(from, to) ? equal(a.settings[c.id], b.settings[c.id]) : before === after;
+    const unset = !a.settings[c.id] && !b.settings[c.id];
+    if (stays || unset) return [];
+    const subject = `${sections.get(c.section)} ${c.name}`;
+    return [{ pointer: `/settings/${c.id}`, subject, before, after }];
+  });
 }
 
 function cableDifferences(instrument: Instrument, a: Patch, b: Patch): Difference[] {

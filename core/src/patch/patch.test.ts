@@ -1,5 +1,6 @@
 import type { Setting } from '../reading/setting';
 import fc from 'fast-check';
+import type { ContinuousControl } from '../instrument/schema';
 import { controlOf, initWith, sluice } from '../testing/sluice';
 import { checkPatch } from './check';
 import { blankPatch, initPositions, patchPositions, startPositions } from './create';
@@ -105,6 +106,21 @@ describe('differences', () => {
       { pointer: '/tempo', subject: 'Tempo', before: '120 bpm', after: '132 bpm' },
     ]);
     expect(diffPatches(sluice, after, after)).toEqual([]);
+    // The same reading on another scale stands elsewhere on the travel, and is no difference.
+    const cutoff = sluice.controls.find((c) => c.id === 'cutoff') as ContinuousControl;
+    const marks = cutoff.scale!.marks.map((m) => ({ ...m, at: m.at ** 2 }));
+    const scaled = { ...cutoff, scale: { ...cutoff.scale!, marks } };
+    const controls = sluice.controls.map((c) => (c.id === 'cutoff' ? scaled : c));
+    const reads = (value: number): Patch => ({
+      ...after,
+      settings: { ...after.settings, cutoff: { kind: 'set', value } },
+    });
+    const was = reads(0.5);
+    const rescaled = { ...sluice, controls };
+    expect(diffPatches(rescaled, was, reads(0.25), sluice)).toEqual([]);
+    expect(diffPatches(rescaled, was, reads(0.5), sluice)).toMatchObject([
+      { pointer: '/settings/cutoff', before: '5' },
+    ]);
   });
 });
 

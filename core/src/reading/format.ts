@@ -48,13 +48,28 @@ export function readingText(control: Control, setting: Setting | undefined): str
   switch (setting.kind) {
     case 'set':
       return formatValue(control, setting.value);
-    case 'range':
-      return `${formatValue(control, setting.from)} to ${formatValue(control, setting.to)} best ${formatValue(control, setting.best)}`;
+    case 'range': {
+      const places = [setting.from, setting.to, setting.best] as const;
+      const [from, to, best] = places.map((p) => formatValue(control, p));
+      if (from !== to) return `${from} to ${to} best ${best}`;
+      // Narrower than the panel is read: as finely as it takes, so that it stays a range.
+      const [low, high, mid] = places.map((p) => finely(control, p));
+      return `${low} to ${high} best ${mid}`;
+    }
     case 'ear':
       return `~${formatValue(control, setting.near)} ${setting.target}`;
     case 'any':
       return '*';
   }
+}
+
+/** A place more finely than it is read on the panel: in printed numbers, else in per cent of the travel. */
+function finely(control: Control, position: number): string {
+  if (isSwitched(control) || readingStyle(control) === 'display')
+    return formatValue(control, position);
+  if (readingStyle(control) === 'printed')
+    return printedText(control.scale!, scaleReading(control.scale!, position), 9);
+  return `${formatTrimmed(position * 100, 7)}%`;
 }
 
 /** A physical value that a control stands for. */

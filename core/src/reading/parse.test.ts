@@ -1,10 +1,10 @@
 import type { Setting } from './setting';
 import fc from 'fast-check';
-import { type Control, isSwitched, type Taper } from '../instrument';
+import { type ContinuousControl, type Control, isSwitched, type Taper } from '../instrument';
 import { controlOf, sluice } from '../testing/sluice';
 import { formatSetting, readingText } from './format';
 import { expectedReadings, parseReading } from './parse';
-import { nudge, readingTolerance } from './resolution';
+import { nudge, readingTolerance, readingStyle, sameReading } from './resolution';
 import { runs } from '../testing/runs';
 
 const read = (id: string, text: string, current?: Setting): Setting | null => {
@@ -30,6 +30,9 @@ describe('a place', () => {
     ['osc2-fine', '70 %', 0.7],
     ['osc2-fine', '-25 cents', 0.25],
     ['osc2-fine', '+25ct', 0.75],
+    ['osc2-fine', '0.25 st', 0.75],
+    ['osc2-interval', '-700 cents', 5 / 24],
+    ['osc2-interval', '1 octave', 1],
     ['cutoff', '6.5', 0.65],
     ['cutoff', '6,5', 0.65],
     ['cutoff', '.5', 0.05],
@@ -172,12 +175,23 @@ describe('every control of the instrument', () => {
           const again = read(control.id, readingText(control, setting));
           const value = (s: Setting | null): number =>
             s?.kind === 'range' ? s.best : s?.kind === 'set' ? Number(s.value) : NaN;
+          if (setting.kind === 'range' && !sameReading(control, setting.from, setting.to))
+            expect(again!.kind).toBe('range');
           expect(Math.abs(value(again) - value(setting))).toBeLessThanOrEqual(
             readingTolerance(control, value(setting)) + 1e-9,
           );
         }),
         { numRuns: runs(60) },
       );
+    }
+  });
+
+  it('keeps a range that is narrower than the panel is read', () => {
+    for (const control of sluice.controls.filter((c) => !isSwitched(c))) {
+      const narrow: Setting = { kind: 'range', from: 0.501, best: 0.50104, to: 0.5011 };
+      const again = read(control.id, readingText(control, narrow))!;
+      if (again.kind === 'range') expect(again.from).toBeCloseTo(0.501, 3);
+      else expect(readingStyle(control as ContinuousControl)).toBe('display');
     }
   });
 

@@ -1,15 +1,22 @@
 import type { Setting } from './setting';
-import type { ContinuousControl, Control, SwitchedControl, Value } from '../instrument/schema';
+import type {
+  ContinuousControl,
+  Control,
+  PhysicalUnit,
+  SwitchedControl,
+  Value,
+} from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
 import { midiToHz, midiToVolts, noteToMidi } from '../theory';
 import { readClockWords } from './clock-words';
+import { conversion } from './convert-unit';
 import { clockToPosition } from './dial';
 import { formatValue, readingText, soundingValue } from './format';
 import { positionsNamed, readPosition } from './position';
 import { ReadingError } from './reading-error';
 import { readNoteLength } from './note-length';
 import { type Nearness, readNearness, readNotches, readPlaceWords } from './place-words';
-import { nudge, readingStyle, readingTolerance, roundPosition } from './resolution';
+import { nudge, readingStyle, readingTolerance, roundPosition, sameReading } from './resolution';
 import { numbersOf, printedText, typedNumbers } from './shown-number';
 import { meanings, scaleBounds, scalePosition } from './taper';
 import { formatPhysical, readUnit, UNIT_PATTERN } from './unit';
@@ -102,7 +109,9 @@ function read(text: string, r: Reader): Setting | null {
 /** A place that is meant nearly so: a range, in what the panel can be read to. */
 function readNear({ rest, from, to, best }: Nearness, r: Reader<ContinuousControl>): Setting {
   const place = readPlace(rest, r);
-  const step = readingTolerance(r.control, place);
+  // A display shows whole steps: less than one would show the same number at both ends.
+  const shown = readingStyle(r.control) === 'display' ? 2 : 1;
+  const step = shown * readingTolerance(r.control, place);
   const at = (steps: number): number =>
     roundPosition(Math.min(1, Math.max(0, place + steps * step)));
   if (at(from) === at(to)) return { kind: 'set', value: place };
@@ -135,6 +144,7 @@ function readEar(text: string, r: Reader): Setting {
 }
 
 function readRange(parts: RegExpExecArray, r: Reader<ContinuousControl>): Setting {
+  const { control } = r;
   const last = parts[2]!;
   const unit = AMOUNT.exec(last.trim())?.[2];
   // "40-50%": the unit behind the second number belongs to the first as well.
@@ -151,7 +161,8 @@ function readRange(parts: RegExpExecArray, r: Reader<ContinuousControl>): Settin
   if (best < from || best > to) {
     throw new ReadingError(`The best guess ${parts[3]} lies outside the range.`);
   }
-  return from === to ? { kind: 'set', value: from } : { kind: 'range', from, to, best };
+  const one = readingStyle(control) === 'display' && sameReading(control, from, to);
+  return one || from === to ? { kind: 'set', value: best } : { kind: 'range', from, to, best };
 }
 
 /** One place of a continuous control, as a share of its travel. */
@@ -265,12 +276,33 @@ function readAmount(
     r.say(`${text} is ${formatPhysical(value, other!)}`);
     return onTaper(value, text, control, turned);
   }
+  const converted = readConverted(number * factor, unit, text, r);
+  if (converted !== undefined) return converted;
   const own = all[0]?.unit;
   throw new ReadingError(
     own
       ? `${control.name} is not measured in ${unit}, but in ${own}.`
       : `${control.name} is not measured in ${unit}.`,
   );
+}
+
+/** An amount in a unit that measures the same as the scale's or the parameter's own: 0.04 st is 4 cents. */
+function readConverted(
+  number: number,
+  unit: PhysicalUnit,
+  text: string,
+  r: Reader<ContinuousControl>,
+): number | undefined {
+  const { control } = r;
+  const all = meanings(control);
+  for (const [bound, own] of [control.scale?.unit, ...all.map((m) => m.unit)].entries()) {
+    const known = own === undefined ? undefined : conversion(unit, own);
+    if (!known || known.curved) continue;
+    const value = known.to(number);
+    r.say(`${text} is ${formatPhysical(value, own!)}`);
+    return bound === 0 ? onScale(value, text, control) : onTaper(value, text, control, bound - 1);
+  }
+  return undefined;
 }
 
 /** A number without a unit, in the scale's own: where it may be of two units, one has to be said. */

@@ -1,3 +1,4 @@
+import { conversion } from './convert-unit';
 import type { NumberParam } from '../catalogue';
 import type { ContinuousControl, PhysicalUnit, Taper } from '../instrument/schema';
 import { formatPhysical } from './unit';
@@ -92,30 +93,6 @@ function between(marks: readonly number[]): number[] {
     return Array.from({ length: each }, (_, k) => a + (k / each) * (b - a));
   });
   return [...all, marks.at(-1)!];
-}
-
-const CENTS: Partial<Record<PhysicalUnit, number>> = { cents: 1, st: 100, oct: 1200 };
-const SHARES: Partial<Record<PhysicalUnit, number>> = { '%': 0.01, x: 1, '': 1 };
-
-/** How a number in one unit becomes one in another. */
-interface Conversion {
-  to(value: number): number;
-  /** Equal steps do not stay equal. */
-  curved: boolean;
-}
-
-/** @returns undefined where the units do not measure the same */
-function conversion(from: PhysicalUnit, to: PhysicalUnit): Conversion | undefined {
-  if (from === to) return { to: (value) => value, curved: false };
-  for (const kinds of [CENTS, SHARES]) {
-    const [a, b] = [kinds[from], kinds[to]];
-    if (a !== undefined && b !== undefined)
-      return { to: (value) => (value * a) / b, curved: false };
-  }
-  if (from === 'dB' && to === 'x') return { to: (value) => 10 ** (value / 20), curved: true };
-  if ((from === 's' && to === 'Hz') || (from === 'Hz' && to === 's'))
-    return { to: (value) => 1 / value, curved: true };
-  return undefined;
 }
 
 const tidy = (value: number): number => Number(value.toPrecision(9));

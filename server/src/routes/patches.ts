@@ -158,6 +158,11 @@ export const patchRoutes = (services: Services) =>
         document: patchDocument,
         stored: storedPatch,
         differences: async (before: Patch, after: Patch) =>
-          diffPatches(await services.instruments.of(after), before, after),
+          diffPatches(
+            await services.instruments.of(after),
+            before,
+            after,
+            await services.instruments.of(before),
+          ),
       }),
     );

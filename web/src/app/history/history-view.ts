@@ -27,7 +27,7 @@ export class HistoryView<D> {
   /** The newest version. */
   readonly current = input.required<number>();
   /** The document of what a version was answered as. */
-  readonly documentOf = input.required<(answered: Answered) => D>();
+  readonly documentOf = input.required<(answered: Answered) => D | Promise<D>>();
   /** What differs, in words; null: it cannot be told yet. */
   readonly tell = input.required<((before: D, after: D) => Difference[]) | null>();
   /** An old version is the newest again. */
@@ -165,7 +165,7 @@ export class HistoryView<D> {
   private async fetch(number: number): Promise<void> {
     if (this.contents()[number] !== undefined) return;
     try {
-      const document = this.documentOf()(await this.versionsOf().read(number));
+      const document = await this.documentOf()(await this.versionsOf().read(number));
       this.contents.update((all) => ({ ...all, [number]: document }));
     } catch (error) {
       this.error.set((error as Error).message);
