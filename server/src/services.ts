@@ -39,7 +39,10 @@ export function createServices(database: Database, work: Work): Services {
     takes: new TakeStore(database, sessions),
     photographs: new PhotographStore(database),
     sounds: new SoundStore(database),
-    parcels: new WaitingParcels(() => services),
+    parcels: new WaitingParcels(
+      () => services,
+      (other) => createServices(other, work),
+    ),
     work,
   };
   return services;

@@ -1,9 +1,10 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { mkdirSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { mkdirSync, renameSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import { Mutex } from 'async-mutex';
 import Sqlite from 'better-sqlite3';
 import { DataSource, type EntityManager } from 'typeorm';
+import { backUp, backupFolder } from './backups';
 import { type Connection, connectionOf } from './connection';
 import { entities } from './entities';
 import { migrations } from './migrations';
@@ -19,6 +20,8 @@ export interface Database {
    */
   readonly source: DataSource;
   readonly storage: Storage;
+  /** When another library was put in its place while this program runs; null: never. */
+  readonly replacedAt: string | null;
   /**
    * Runs one change at a time: all of it is written, or nothing. Resolves once it is safe on the disk. Changes made within a
    * change are part of it.
@@ -26,6 +29,13 @@ export interface Database {
   write<T>(change: (manager: EntityManager) => Promise<T>): Promise<T>;
   /** Gives room that was freed back to the disk. */
   shrink(): Promise<void>;
+  /**
+   * Puts another library, whole and up to date, in the place of this one. What is here is copied into the folder of backups
+   * first; who is let in stays as it is.
+   * @param from its file, which is gone afterwards
+   * @returns the file of the copy
+   */
+  replaceBy(from: string): Promise<string>;
   /** Copies the whole library, as it is at one moment, while it goes on being used. */
   backup: Connection['backup'];
   close(): Promise<void>;
@@ -48,9 +58,8 @@ const open = (file: string, prepare: (connection: Connection) => void): Promise<
     },
   }).initialize();
 
-/** Opens the file, makes its folder, brings its tables up to date. */
-export async function openDatabase(file: string): Promise<Database> {
-  mkdirSync(dirname(file), { recursive: true });
+/** What writes, and what reads and sees only what is committed. */
+async function connections(file: string): Promise<{ writer: DataSource; reader: DataSource }> {
   const writer = await open(file, (connection) => {
     // Of a file that is still empty: what is deleted later gives its room back.
     connection.pragma('auto_vacuum = INCREMENTAL');
@@ -58,7 +67,27 @@ export async function openDatabase(file: string): Promise<Database> {
   await writer.runMigrations();
   const reader = await open(file, () => undefined);
   connectionOf(reader).pragma('query_only = ON');
+  return { writer, reader };
+}
+
+/** Who is let in to one library is let in to another, and nobody else. */
+function keepDevices(from: string, to: string): void {
+  const db = new Sqlite(to, { fileMustExist: true });
+  try {
+    db.prepare('ATTACH ? AS here').run(from);
+    db.exec(`BEGIN IMMEDIATE; DELETE FROM main.device;
+      INSERT INTO main.device SELECT * FROM here.device; COMMIT`);
+  } finally {
+    db.close();
+  }
+}
+
+/** Opens the file, makes its folder, brings its tables up to date. */
+export async function openDatabase(file: string): Promise<Database> {
+  mkdirSync(dirname(file), { recursive: true });
+  let { writer, reader } = await connections(file);
   const storage = new Storage(file);
+  let replacedAt: string | null = null;
   const within = new AsyncLocalStorage<EntityManager>();
   // All changes share one connection: two transactions at once would run into each other.
   const one = new Mutex();
@@ -68,6 +97,9 @@ export async function openDatabase(file: string): Promise<Database> {
       return within.getStore() ? writer : reader;
     },
     storage,
+    get replacedAt() {
+      return replacedAt;
+    },
     write: (change) => {
       const manager = within.getStore();
       if (manager) return change(manager);
@@ -80,6 +112,22 @@ export async function openDatabase(file: string): Promise<Database> {
         connectionOf(writer).pragma('incremental_vacuum');
         // Until it is written back, the log holds what the file has given up.
         connectionOf(writer).pragma('wal_checkpoint(TRUNCATE)');
+      }),
+    replaceBy: (from) =>
+      one.runExclusive(async () => {
+        const now = new Date().toISOString().replace(/[:.]/g, '-');
+        const copy = join(backupFolder(file), `before-restore-${now}.db`);
+        await backUp((to) => connectionOf(reader).backup(to), copy);
+        keepDevices(file, from);
+        await reader.destroy();
+        await writer.destroy();
+        try {
+          renameSync(from, file);
+          replacedAt = new Date().toISOString();
+        } finally {
+          ({ writer, reader } = await connections(file));
+        }
+        return copy;
       }),
     backup: (to) => connectionOf(reader).backup(to),
     close: () =>

@@ -24,7 +24,8 @@ export interface Found {
   pending: string[];
 }
 
-const MAGIC = 'SQLite format 3\0';
+/** What a library's file begins with. */
+export const MAGIC = 'SQLite format 3\0';
 /** How long another program may hold the file before it is told, in ms. */
 const PATIENCE_MS = 3000;
 

@@ -9,6 +9,9 @@ import { json, router, type Services } from './shared';
 const health = z
   .object({
     ok: z.boolean(),
+    replacedAt: z.string().nullable().openapi({
+      description: 'When another library was put in the place of the one that was open',
+    }),
     storage: z.object({
       state: z.enum(['well', 'low', 'trouble']),
       says: z.string(),
@@ -28,7 +31,8 @@ export const libraryRoutes = ({ database }: Services) =>
       }),
       async (c) => {
         const storage = await database.storage.state();
-        return c.json({ ok: storage.state !== 'trouble', storage }, 200);
+        const { replacedAt } = database;
+        return c.json({ ok: storage.state !== 'trouble', replacedAt, storage }, 200);
       },
     )
     .openapi(
@@ -37,7 +41,8 @@ export const libraryRoutes = ({ database }: Services) =>
         path: '/backup',
         responses: {
           200: {
-            description: 'The whole library in one file, for `npm run restore`',
+            description:
+              'The whole library in one file, to be put back on the page of files or with `npm run restore`',
             content: { 'application/vnd.sqlite3': { schema: z.any() } },
           },
         },

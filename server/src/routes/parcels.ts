@@ -21,6 +21,9 @@ const wanted = z.object({
 const kind = z.enum(['instrument', 'unit', 'patch', 'session', 'evening']);
 const looked = z.object({
   token: z.string(),
+  library: z.boolean().openapi({
+    description: 'It is a whole library: it can also be put in the place of what is here',
+  }),
   items: z.array(
     z.object({
       key: z.string(),
@@ -117,6 +120,18 @@ export const parcelRoutes = (services: Services) =>
         const { token } = c.req.valid('param');
         return c.json(await services.parcels.takeIn(token, decisions, picks), 200);
       },
+    )
+    .openapi(
+      createRoute({
+        method: 'post',
+        path: '/parcels/{token}/library',
+        request: { params: token },
+        responses: json(
+          z.object({ copy: z.string().openapi({ description: 'File on the server' }) }),
+          'The library that was sent is in the place of what was here, of which a copy was made first',
+        ),
+      }),
+      async (c) => c.json(await services.parcels.putInPlace(c.req.valid('param').token), 200),
     )
     .openapi(
       createRoute({

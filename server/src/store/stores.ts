@@ -10,7 +10,10 @@ import type { UnitStore } from './units';
 
 /** Everything that is kept. */
 export interface Stores {
-  database: Pick<Database, 'file' | 'storage' | 'backup' | 'write' | 'shrink'>;
+  database: Pick<
+    Database,
+    'file' | 'storage' | 'backup' | 'replaceBy' | 'replacedAt' | 'write' | 'shrink'
+  >;
   instruments: InstrumentStore;
   patches: PatchStore;
   units: UnitStore;

@@ -67,6 +67,10 @@ export class FilesPage {
   protected readonly error = signal('');
   /** What is under way, with its share, 0 to 1. */
   protected readonly busy = signal<{ what: string; share: number } | null>(null);
+  /** Whether it is really meant is being asked. */
+  protected readonly asked = signal(false);
+  /** The copy of what was here, once another library is in its place. */
+  protected readonly placed = signal('');
   protected readonly kinds = KINDS;
   protected readonly groups = computed(() => {
     const items = this.opened()?.items ?? [];
@@ -160,9 +164,31 @@ export class FilesPage {
     this.busy.set(null);
   }
 
+  /** Puts a whole library in the place of this one: from then on every page shows what is in it. */
+  protected async putInPlace(): Promise<void> {
+    const opened = this.opened();
+    if (!opened || this.busy()) return;
+    this.error.set('');
+    this.asked.set(false);
+    this.busy.set({ what: 'Putting it in place', share: 0 });
+    try {
+      const { copy } = await this.service.putInPlace(opened.token);
+      this.opened.set(null);
+      this.placed.set(copy);
+    } catch (error) {
+      this.error.set(`${(error as Error).message} Nothing was changed.`);
+    }
+    this.busy.set(null);
+  }
+
+  protected reload(): void {
+    location.assign('/library');
+  }
+
   protected async putDown(): Promise<void> {
     const opened = this.opened();
     this.opened.set(null);
+    this.asked.set(false);
     this.error.set('');
     if (opened) await this.service.drop(opened.token).catch(() => undefined);
   }

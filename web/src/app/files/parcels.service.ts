@@ -18,6 +18,8 @@ export interface Looked {
 
 export interface Opened {
   token: string;
+  /** It is a whole library: it can also be put in the place of what is here. */
+  library: boolean;
   items: Looked[];
 }
 
@@ -73,6 +75,11 @@ export class ParcelsService {
     } finally {
       clearInterval(timer);
     }
+  }
+
+  /** Puts the library that was sent in the place of what is here. @returns where the copy is that was made of it first */
+  putInPlace(token: string): Promise<{ copy: string }> {
+    return answer(this.api.parcels[':token'].library.$post({ param: { token } }));
   }
 
   async drop(token: string): Promise<void> {

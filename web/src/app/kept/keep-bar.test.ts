@@ -8,8 +8,13 @@ import { KeepBar } from './keep-bar';
 
 const says = 'The disk that holds the library is full.';
 
+let replacedAt: string | null = null;
 async function show(storage: string) {
-  const answer = { ok: true, status: 200, json: async () => ({ storage: { says: storage } }) };
+  const answer = {
+    ok: true,
+    status: 200,
+    json: async () => ({ storage: { says: storage }, replacedAt }),
+  };
   globalThis.fetch = jest.fn(async () => answer as Response) as typeof fetch;
   TestBed.configureTestingModule({ providers: [provideRouter([])] });
   const fixture = TestBed.createComponent(KeepBar);
@@ -34,6 +39,16 @@ describe('the bar over every page', () => {
   it('says what the server says of its disk', async () => {
     const { page } = await show(says);
     expect(page.querySelector('[role="alert"]')?.textContent).toContain(says);
+  });
+
+  it('says when another library was put in the place of this one', async () => {
+    const { fixture, page } = await show('');
+    replacedAt = '2031-05-01T20:00:00.000Z';
+    await TestBed.inject(StorageService).look();
+    fixture.detectChanges();
+    replacedAt = null;
+    expect(page.querySelector('[role="alert"]')?.textContent).toContain('Another library');
+    expect(page.querySelector('button')?.textContent).toContain('Reload');
   });
 
   it('lists what waits and is not open here, each with its way', async () => {

@@ -54,6 +54,10 @@ export class KeepBar implements OnInit {
     if (this.drafts.refused() && this.unsaved().length > 0) event.preventDefault();
   }
 
+  protected reload(): void {
+    location.reload();
+  }
+
   protected saveFiles(): void {
     for (const { kind, present } of this.open.all()) {
       const document = present() as { name?: string } | null;
