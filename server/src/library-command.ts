@@ -2,6 +2,7 @@ import { resolve } from 'node:path';
 import { ConfigError, readConfig } from './config';
 import { LibraryError } from './db/examine';
 import { copyLibrary, restore } from './db/restore';
+import { troubleOf } from './db/trouble';
 import { oldNode } from './node-version';
 
 const USAGE = `npm run backup -- FILE    copies the library to FILE, also while the server runs
@@ -27,6 +28,6 @@ async function main([command, file]: string[]): Promise<void> {
 
 main(process.argv.slice(2)).catch((error: unknown) => {
   const known = error instanceof LibraryError || error instanceof ConfigError;
-  console.error(known ? error.message : error);
+  console.error(known ? error.message : (troubleOf(error)?.says ?? error));
   process.exit(1);
 });

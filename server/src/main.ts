@@ -8,6 +8,7 @@ import { backupFolder, DailyBackups } from './db/backups';
 import { openDatabase } from './db/database';
 import { examine, LibraryError } from './db/examine';
 import { copyLibrary } from './db/restore';
+import { troubleOf } from './db/trouble';
 import { loadDemo } from './demo/load';
 import { localAddresses } from './network/addresses';
 import { secureFor } from './network/certificate';
@@ -28,11 +29,18 @@ async function main(): Promise<void> {
   const database = await openDatabase(config.database);
   const work = createWork(new URL('./worker.js', import.meta.url));
   const services = createServices(database, work);
-  if (config.demo) await loadDemo(database, services);
-  await services.takes.clear();
-  await services.photographs.clear();
-  await services.sounds.clear();
-  await services.parcels.clear();
+  try {
+    if (config.demo) await loadDemo(database, services);
+    await services.takes.clear();
+    await services.photographs.clear();
+    await services.sounds.clear();
+    await services.parcels.clear();
+  } catch (error) {
+    // What cannot be tidied up now is when there is room: what is there can be read.
+    if (found.isNew || !troubleOf(error)) throw error;
+  }
+  const { state, says } = await database.storage.state();
+  if (state !== 'well') console.error(says);
   const backups = new DailyBackups(database);
   backups.start();
   const app = createApp(services, config);
@@ -98,6 +106,7 @@ async function copyBefore(file: string): Promise<void> {
 
 main().catch((error: unknown) => {
   const known = error instanceof ConfigError || error instanceof LibraryError;
-  console.error('Hurrel could not start:', known ? error.message : error);
+  const says = known ? error.message : (troubleOf(error)?.says ?? error);
+  console.error('Hurrel could not start:', says);
   process.exit(1);
 });

@@ -1,4 +1,5 @@
 import { mkdirSync, readdirSync, renameSync, rmSync, statfsSync, statSync } from 'node:fs';
+import { randomUUID } from 'node:crypto';
 import { dirname, join } from 'node:path';
 import type { Connection } from './connection';
 import { examine } from './examine';
@@ -8,6 +9,7 @@ type Copy = Connection['backup'];
 /** How many of the daily copies are kept. */
 const KEPT = 14;
 const DAILY = /^hurrel-\d{4}-\d{2}-\d{2}\.db$/;
+const CUT_OFF = /^hurrel-.*\.part(-wal|-shm|-journal)?$/;
 const HOUR_MS = 3_600_000;
 
 export const backupFolder = (file: string): string => join(dirname(file), 'backups');
@@ -16,7 +18,7 @@ export const dailyName = (day: Date): string => `hurrel-${day.toISOString().slic
 /** Copies a library to a file: whole and looked through, or not there at all. */
 export async function backUp(copy: Copy, to: string): Promise<void> {
   mkdirSync(dirname(to), { recursive: true });
-  const part = `${to}.part`;
+  const part = `${to}.${randomUUID()}.part`;
   try {
     await copy(part);
     examine(part);
@@ -70,6 +72,9 @@ export class DailyBackups {
     mkdirSync(folder, { recursive: true });
     const today = dailyName(this.now());
     const there = (): string[] => readdirSync(folder).filter((name) => DAILY.test(name));
+    // What was cut off half way.
+    for (const name of readdirSync(folder).filter((n) => CUT_OFF.test(n)))
+      rmSync(join(folder, name), { force: true });
     if (there().includes(today)) return;
     const needed = statSync(this.library.file).size + LEFT_FREE;
     while (this.free(folder) < needed) {

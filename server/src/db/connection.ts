@@ -8,6 +8,7 @@ export interface Connection {
   pragma(text: string, options?: { simple?: boolean }): unknown;
   /** SQLite's online backup: the file as it is at one moment, while it goes on being used. */
   backup(file: string): Promise<unknown>;
+  close(): void;
 }
 
 export const connectionOf = (source: DataSource): Connection =>

@@ -9,6 +9,7 @@ import { type Connection, connectionOf } from './connection';
 import { entities } from './entities';
 import { migrations } from './migrations';
 import { Storage } from './storage';
+import { ALONE, troubleOf, wantsRoom } from './trouble';
 import { inTransaction } from './transaction';
 
 /** The store of record: one SQLite file. */
@@ -41,14 +42,16 @@ export interface Database {
   close(): Promise<void>;
 }
 
-const open = (file: string, prepare: (connection: Connection) => void): Promise<DataSource> =>
-  new DataSource({
+async function open(file: string, prepare: (connection: Connection) => void): Promise<DataSource> {
+  let opened: Connection | undefined;
+  const source = new DataSource({
     type: 'better-sqlite3',
     driver: Sqlite,
     database: file,
     entities,
     migrations,
     prepareDatabase: (connection: Connection) => {
+      opened = connection;
       prepare(connection);
       connection.pragma('journal_mode = WAL');
       // The default of WAL would let a power cut take what was acknowledged.
@@ -56,18 +59,50 @@ const open = (file: string, prepare: (connection: Connection) => void): Promise<
       connection.pragma('foreign_keys = ON');
       connection.pragma('busy_timeout = 5000');
     },
-  }).initialize();
+  });
+  try {
+    return await source.initialize();
+  } catch (error) {
+    // TypeORM leaves it open, and it would hold the file.
+    opened?.close();
+    throw error;
+  }
+}
 
-/** What writes, and what reads and sees only what is committed. */
-async function connections(file: string): Promise<{ writer: DataSource; reader: DataSource }> {
+/** What writes, and what reads and sees only what is committed. Where the disk has no room for two, one does both. */
+interface Connections {
+  writer: DataSource;
+  reader: DataSource;
+}
+
+/** Both; on a full disk, one alone, so that the library can at least be read. */
+async function connections(file: string, storage: Storage): Promise<Connections> {
+  try {
+    return await two(file);
+  } catch (error) {
+    const found = troubleOf(error);
+    if (!found || !wantsRoom(found)) throw error;
+    storage.hear(error);
+    const only = await open(file, (connection) => void connection.pragma(ALONE));
+    await only.runMigrations();
+    return { writer: only, reader: only };
+  }
+}
+
+async function two(file: string): Promise<Connections> {
   const writer = await open(file, (connection) => {
     // Of a file that is still empty: what is deleted later gives its room back.
     connection.pragma('auto_vacuum = INCREMENTAL');
   });
-  await writer.runMigrations();
-  const reader = await open(file, () => undefined);
-  connectionOf(reader).pragma('query_only = ON');
-  return { writer, reader };
+  try {
+    await writer.runMigrations();
+    const reader = await open(file, () => undefined);
+    connectionOf(reader).pragma('query_only = ON');
+    return { writer, reader };
+  } catch (error) {
+    await writer.destroy();
+    throw error;
+  }
 }
 
 /** Who is let in to one library is let in to another, and nobody else. */
@@ -85,9 +120,9 @@ function keepDevices(from: string, to: string): void {
 /** Opens the file, makes its folder, brings its tables up to date. */
 export async function openDatabase(file: string): Promise<Database> {
   mkdirSync(dirname(file), { recursive: true });
-  let { writer, reader } = await connections(file);
   const storage = new Storage(file);
   let replacedAt: string | null = null;
+  let { writer, reader } = await connections(file, storage);
   const within = new AsyncLocalStorage<EntityManager>();
   // All changes share one connection: two transactions at once would run into each other.
   const one = new Mutex();
@@ -103,9 +138,17 @@ export async function openDatabase(file: string): Promise<Database> {
     write: (change) => {
       const manager = within.getStore();
       if (manager) return change(manager);
-      return one.runExclusive(() =>
-        storage.watch(() => inTransaction(writer, (m) => within.run(m, () => change(m)))),
-      );
+      return one.runExclusive(async () => {
+        const result = await storage.watch(() =>
+          inTransaction(writer, (m) => within.run(m, () => change(m))),
+        );
+        // There is room again: from now on reads have a connection of their own.
+        if (writer === reader) {
+          await writer.destroy();
+          ({ writer, reader } = await connections(file, storage));
+        }
+        return result;
+      });
     },
     shrink: () =>
       one.runExclusive(async () => {
@@ -119,20 +162,20 @@ export async function openDatabase(file: string): Promise<Database> {
         const copy = join(backupFolder(file), `before-restore-${now}.db`);
         await backUp((to) => connectionOf(reader).backup(to), copy);
         keepDevices(file, from);
-        await reader.destroy();
+        if (reader !== writer) await reader.destroy();
         await writer.destroy();
         try {
           renameSync(from, file);
           replacedAt = new Date().toISOString();
         } finally {
-          ({ writer, reader } = await connections(file));
+          ({ writer, reader } = await connections(file, storage));
         }
         return copy;
       }),
     backup: (to) => connectionOf(reader).backup(to),
     close: () =>
       one.runExclusive(async () => {
-        await reader.destroy();
+        if (reader !== writer) await reader.destroy();
         await writer.destroy();
       }),
   };

@@ -8,10 +8,10 @@ import {
   readSync,
   statSync,
 } from 'node:fs';
-import { dirname } from 'node:path';
+import { dirname, join } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { migrations } from './migrations';
-import { troubleOf } from './trouble';
+import { ALONE, troubleOf, wantsRoom } from './trouble';
 
 /** Why a library cannot be used, in words that say what to do. */
 export class LibraryError extends Error {}
@@ -35,6 +35,10 @@ const PATIENCE_MS = 3000;
  */
 export function examine(file: string): Found {
   if (!existsSync(file)) return newAt(file);
+  if (statSync(file).isDirectory())
+    throw new LibraryError(
+      `${file} is a folder. Set HURREL_DB to a file in it, as ${join(file, 'hurrel.db')}.`,
+    );
   if (statSync(file).size === 0) return { isNew: true, pending: [] };
   refuseOther(file);
   return inside(file, (db) => {
@@ -89,14 +93,19 @@ function refuseOther(file: string): void {
   if (head.toString('latin1') !== MAGIC) throw damaged(file, 'it does not begin as a library does');
 }
 
-function inside<T>(file: string, look: (db: Sqlite.Database) => T): T {
+function inside<T>(file: string, look: (db: Sqlite.Database) => T, alone = false): T {
   let db: Sqlite.Database | undefined;
   try {
     db = new Sqlite(file, { fileMustExist: true, timeout: PATIENCE_MS });
+    if (alone) db.pragma(ALONE);
     return look(db);
   } catch (error) {
     if (error instanceof LibraryError) throw error;
     const trouble = troubleOf(error);
+    if (!alone && trouble && wantsRoom(trouble)) {
+      db?.close();
+      return inside(file, look, true);
+    }
     if (trouble?.kind === 'damaged') throw damaged(file, (error as Error).message);
     if (trouble) throw new LibraryError(`${file}: ${trouble.says}`);
     throw error;

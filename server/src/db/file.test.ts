@@ -1,6 +1,8 @@
 import {
   copyFileSync,
   existsSync,
+  rmSync,
+  symlinkSync,
   openSync,
   readdirSync,
   readFileSync,
@@ -46,6 +48,63 @@ const why = (): string => {
   }
   throw new Error('It was found good.');
 };
+
+describe('what a copy is made to', () => {
+  it('is written over only when it is a backup of before', async () => {
+    whole();
+    const to = join(folder, 'copy.db');
+    await copyLibrary(file, to);
+    await copyLibrary(file, to);
+    expect(patches(to)).toBe(patches(file));
+    const other = join(folder, 'notes.txt');
+    writeFileSync(other, 'the only copy of a song');
+    writeFileSync(`${to}.part`, 'somebody’s');
+    await expect(copyLibrary(file, other)).rejects.toThrow(/is no backup, which stays as it is/);
+    await expect(copyLibrary(file, folder)).rejects.toThrow(/is a folder, which stays/);
+    await expect(copyLibrary(file, file)).rejects.toThrow(/is the library itself/);
+    await copyLibrary(file, to);
+    expect(readFileSync(other, 'utf8')).toBe('the only copy of a song');
+    expect(readFileSync(`${to}.part`, 'utf8')).toBe('somebody’s');
+    expect(patches(file)).toBeGreaterThan(0);
+  });
+
+  it('HURREL_DB that names a folder is told with what to do', () => {
+    file = folder;
+    expect(why()).toBe(
+      `${folder} is a folder. Set HURREL_DB to a file in it, as ${join(folder, 'hurrel.db')}.`,
+    );
+  });
+});
+
+describe('a library on a disk without room for the files beside it', () => {
+  // What a full disk refuses first: here the place of the file through which connections share is taken.
+  const withoutRoom = (): void => {
+    whole();
+    const db = new Sqlite(file);
+    db.pragma('journal_mode = WAL');
+    db.close();
+    symlinkSync('/dev/full', `${file}-shm`);
+  };
+
+  it('is opened, read, told of, copied elsewhere, and written again when there is room', async () => {
+    withoutRoom();
+    expect(examine(file)).toEqual({ isNew: false, pending: [] });
+    const h = await harness({}, file);
+    expect((await h.call('GET', '/patches')).body.total).toBe(patches(library));
+    expect((await h.call('GET', '/health')).body.ok).toBe(false);
+    await h.database.close();
+    const to = join(temporary(), 'copy.db');
+    await copyLibrary(file, to);
+    expect(patches(to)).toBe(patches(library));
+    const again = await harness({}, file);
+    rmSync(`${file}-shm`);
+    const wanted = { from: 'start', instrument: 'oxbow-sluice', name: 'x', song: '', role: 'bass' };
+    expect((await again.call('POST', '/patches', wanted)).status).toBe(201);
+    // Another connection sees it while the server runs.
+    expect(patches(file)).toBe(patches(library) + 1);
+    await again.database.close();
+  });
+});
 
 describe('a library that is looked at before it is used', () => {
   it('is good, new, or wants to be brought up to date', () => {

@@ -1,9 +1,11 @@
 import { statfs } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { type Trouble, troubleOf } from './trouble';
+import { type Trouble, trouble, troubleOf } from './trouble';
 
 /** Room in bytes below which it is told before it runs out. */
 const LOW = 200 * 1024 * 1024;
+/** Room in bytes that is none. */
+const NOTHING = 128 * 1024;
 
 /** How the library's place is: told to every page. */
 export interface StorageState {
@@ -13,6 +15,10 @@ export interface StorageState {
   /** Room that is left, in bytes; null when the system does not tell. */
   free: number | null;
 }
+
+/** A disk without room is told as full, whatever SQLite stumbled over. */
+const saidOf = (found: Trouble, free: number | null): string =>
+  found.kind === 'failing' && free !== null && free < NOTHING ? trouble('full').says : found.says;
 
 /** Watches whether the library can be written: by what writes came to, and by the room that is left. */
 export class Storage {
@@ -27,15 +33,19 @@ export class Storage {
       this.trouble = null;
       return result;
     } catch (error) {
-      // Refusals of what was asked for tell nothing of the disk.
-      this.trouble = troubleOf(error) ?? this.trouble;
+      this.hear(error);
       throw error;
     }
   }
 
+  /** Remembers what an error tells of the disk. Refusals of what was asked for tell nothing of it. */
+  hear(error: unknown): void {
+    this.trouble = troubleOf(error) ?? this.trouble;
+  }
+
   async state(): Promise<StorageState> {
     const free = await this.free();
-    if (this.trouble) return { state: 'trouble', says: this.trouble.says, free };
+    if (this.trouble) return { state: 'trouble', says: saidOf(this.trouble, free), free };
     if (free === null || free >= LOW) return { state: 'well', says: '', free };
     const left = `${Math.round(free / 1024 / 1024)} MB`;
     return {

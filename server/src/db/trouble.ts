@@ -18,6 +18,13 @@ const SAYINGS: Record<TroubleKind, string> = {
     'The disk that holds the library does not take what is written. Look after the disk; what waits is kept in this browser.',
 };
 
+/**
+ * On a full disk there is no room for the file through which connections share a library. One that uses it alone does without,
+ * and can read.
+ */
+export const ALONE = 'locking_mode = EXCLUSIVE';
+export const wantsRoom = ({ kind }: Trouble): boolean => kind === 'full' || kind === 'failing';
+
 /** Errors of SQLite, and of files beside the library, by the beginning of their codes. */
 const CODES: [string, TroubleKind][] = [
   ['SQLITE_FULL', 'full'],
