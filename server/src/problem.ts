@@ -48,8 +48,10 @@ export function problemResponse(c: Context, problem: Problem): Response {
     ...(problem.errors.length > 0 ? { errors: problem.errors } : {}),
     ...problem.extra,
   };
+  const { retryAfter } = problem.extra;
   return c.body(JSON.stringify(body), problem.status, {
     'content-type': 'application/problem+json',
+    ...(retryAfter === undefined ? {} : { 'retry-after': String(retryAfter) }),
   });
 }
 

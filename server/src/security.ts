@@ -74,6 +74,8 @@ export function doorOf(passcode: string, now: () => number = Date.now): Door {
           429,
           'Too many tries',
           'Wait a minute before you try the passcode again.',
+          [],
+          { retryAfter: Math.ceil((failed.since + WAIT_MS - now()) / 1000) },
         );
       }
       const given = Buffer.from(text);
@@ -113,6 +115,6 @@ function readPasscode(header: string | undefined): string {
   return Buffer.from(encoded, 'base64').toString('utf8').split(':').slice(1).join(':');
 }
 
-const addressOf = (env: unknown): string =>
+export const addressOf = (env: unknown): string =>
   (env as { incoming?: { socket?: { remoteAddress?: string } } } | undefined)?.incoming?.socket
     ?.remoteAddress ?? 'unknown';

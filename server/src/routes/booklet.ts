@@ -11,7 +11,7 @@ import {
 } from '@hurrel/core';
 import { Problem } from '../problem';
 import { measuredOf } from './measured';
-import { idParam, json, router, type Services } from './shared';
+import { askedBy, idParam, json, router, type Services } from './shared';
 
 /** A set as a booklet to print. */
 export const bookletRoutes = (services: Services) =>
@@ -38,7 +38,7 @@ export const bookletRoutes = (services: Services) =>
       ]);
       const units = await measuredOf(services, unitsNamed(evening.panels, Object.values(library)));
       const content = { evening, library, before, times, units };
-      const pdf = await services.work.do('booklet', content, c.req.raw.signal);
+      const pdf = await services.work.do('booklet', content, askedBy(c));
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/pdf',
         'content-disposition': `inline; filename="${evening.name.replace(/[^\w -]/g, '_')}.pdf"`,

@@ -23,6 +23,7 @@ import {
 } from '@hurrel/core';
 import { invalid, Problem } from '../problem';
 import {
+  askedBy,
   body,
   json,
   resolveSubject,
@@ -201,7 +202,7 @@ export const computeRoutes = (services: Services) =>
           ...(await fed(services, subject)),
           notes: readNotes(wanted.notes, subject),
         };
-        const items = await services.work.do('check', given, c.req.raw.signal);
+        const items = await services.work.do('check', given, askedBy(c));
         return c.json({ items }, 200);
       },
     )
@@ -216,7 +217,7 @@ export const computeRoutes = (services: Services) =>
         const { from, to } = c.req.valid('json');
         const target = await resolveSubject(services, to, '/to');
         const before = await panelBefore(services, from, target);
-        const plan = await services.work.do('rebuild', { ...target, before }, c.req.raw.signal);
+        const plan = await services.work.do('rebuild', { ...target, before }, askedBy(c));
         return c.json(plan, 200);
       },
     )
@@ -246,7 +247,7 @@ export const computeRoutes = (services: Services) =>
           format,
           seed,
         };
-        const wav = await services.work.do('render', job, c.req.raw.signal);
+        const wav = await services.work.do('render', job, askedBy(c));
         return c.body(wav as Uint8Array<ArrayBuffer>, 200, {
           'content-type': 'audio/wav',
         }) as never;

@@ -45,6 +45,31 @@ describe('devices of the band', () => {
     expect(again.status).toBe(404);
   });
 
+  it('stop listening at once when they are shut out', async () => {
+    const [one, other] = [
+      cookieOf((await enter('listens')).headers),
+      cookieOf((await enter('stays')).headers),
+    ];
+    const sets = (await h.call('GET', '/evenings', undefined, { cookie: one })).body.items;
+    const begun = await h.call(
+      'POST',
+      `/evenings/${sets[0].id}/walks`,
+      { kind: 'stage', before: {} },
+      { cookie: one },
+    );
+    const { id } = begun.body.walk;
+    const listen = (cookie: string) =>
+      h.app.request(`/api/v1/walks/${id}/stream`, { headers: { cookie, host: 'localhost' } });
+    const [gone, stays] = [await listen(one), await listen(other)];
+    const items = (await h.call('GET', '/devices', undefined, { cookie: one })).body.items;
+    const mine = items.find((d: { here: boolean }) => d.here);
+    await h.call('DELETE', `/devices/${mine.id}`, undefined, { cookie: other });
+    // It ends: all of it can be read.
+    expect(await gone.text()).toContain('event: open');
+    expect(h.services.walks.told.count).toBe(1);
+    await stays.body!.cancel();
+  });
+
   it('that guess are refused, and named nothing is no name', async () => {
     expect((await enter('guesser', 'high tide')).status).toBe(403);
     expect((await enter(' ')).status).toBe(422);

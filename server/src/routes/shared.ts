@@ -1,8 +1,10 @@
 import { OpenAPIHono, z } from '@hono/zod-openapi';
 import { type Instrument, type Patch, patchSchema, type Skeleton } from '@hurrel/core';
 import { checkPatch, panelOf, schemaFaults } from '@hurrel/core';
-import type { MiddlewareHandler } from 'hono';
+import type { Context, MiddlewareHandler } from 'hono';
+import { getCookie } from 'hono/cookie';
 import { invalid, Problem, within, withinBody } from '../problem';
+import { addressOf, DEVICE_COOKIE } from '../security';
 import type { WaitingParcels } from '../parcel/waiting';
 import { standingOn } from '../store/instruments';
 import type { Carrying } from '../store/carrying';
@@ -12,7 +14,7 @@ import type { ProgressStore } from '../store/progress';
 import type { ShownStore } from '../store/shown';
 import type { Stores } from '../store/stores';
 import type { WalkStore } from '../store/walks';
-import type { Work } from '../work/work';
+import type { Asked, Work } from '../work/work';
 
 /** What every route works with. */
 export interface Services extends Stores {
@@ -26,6 +28,12 @@ export interface Services extends Stores {
   parcels: WaitingParcels;
   work: Work;
 }
+
+/** Who asks for a job, and for how long: a device that was let in by its token, any other by its address. */
+export const askedBy = (c: Context): Asked => ({
+  who: getCookie(c, DEVICE_COOKIE) ?? addressOf(c.env),
+  gone: c.req.raw.signal,
+});
 
 /** A router whose validation failures are problems that name the field. */
 export const router = (): OpenAPIHono =>

@@ -9,7 +9,7 @@ import {
   type Shown,
 } from '@hurrel/core';
 import { invalid } from '../problem';
-import { idParam, json, router, type Services } from './shared';
+import { askedBy, idParam, json, router, type Services } from './shared';
 import { standingBefore } from './standing-before';
 
 const query = z.object({
@@ -65,17 +65,17 @@ export const sheetRoutes = (services: Services) =>
           : from === 'init'
             ? panelAtInit(instrument)
             : panelAtStart(instrument);
-      const { signal } = c.req.raw;
+      const asked = askedBy(c);
       const plan = await services.work.do(
         'rebuild',
         { instrument, before: panel, patch, ...(there.unit ? { unit: there.unit } : {}) },
-        signal,
+        asked,
       );
       const content = {
         ...{ instrument, patch, plan, from: before.name, version },
         ...there.says(recorded, instrument),
       };
-      const pdf = await services.work.do('sheet', content, signal);
+      const pdf = await services.work.do('sheet', content, asked);
       return c.body(pdf as Uint8Array<ArrayBuffer>, 200, {
         'content-type': 'application/pdf',
         'content-disposition': `inline; filename="${patch.name.replace(/[^\w -]/g, '_')}.pdf"`,

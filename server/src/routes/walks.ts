@@ -1,6 +1,8 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import { type Marks, marksSchema, type Timed, walkBeforeSchema, walkKinds } from '@hurrel/core';
+import { getCookie } from 'hono/cookie';
 import { streamSSE } from 'hono/streaming';
+import { DEVICE_COOKIE } from '../security';
 import type { Walk } from '../store/walks';
 import { body, json, router, type Services } from './shared';
 
@@ -105,6 +107,8 @@ export const walkRoutes = (services: Services) =>
 export const walkStream = (services: Services) =>
   router().get('/walks/:id/stream', async (c) => {
     const walk = await services.walks.get(c.req.param('id'));
+    const token = getCookie(c, DEVICE_COOKIE);
+    const device = token ? await services.devices.knows(token) : undefined;
     return streamSSE(c, async (stream) => {
       let gone: () => void = () => undefined;
       const over = new Promise<void>((ended) => (gone = ended));
@@ -114,9 +118,11 @@ export const walkStream = (services: Services) =>
       });
       const beat = setInterval(() => void stream.writeSSE({ event: 'beat', data: '' }), BEAT_MS);
       stream.onAbort(gone);
+      const stays = device && services.devices.withdrawn.listen(device.id, gone);
       await stream.writeSSE({ event: 'open', data: '' });
       await over;
       clearInterval(beat);
       deaf();
+      stays?.();
     });
   });

@@ -2,6 +2,7 @@ import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import type { Database } from '../db/database';
 import { DeviceEntity } from '../db/entities';
 import { notFound } from '../problem';
+import { Listeners } from './listeners';
 
 /** A device that was let in. */
 export interface Device {
@@ -19,6 +20,8 @@ const hashOf = (token: string): string => createHash('sha256').update(token).dig
 /** Devices that gave the passcode once. Of their tokens only hashes are kept. */
 export class DeviceStore {
   private readonly known = new Map<string, Device>();
+  /** Tells by its id that a device is not let in any more: what it listens to is closed. */
+  readonly withdrawn = new Listeners<true>();
 
   constructor(private readonly database: Database) {}
 
@@ -58,6 +61,7 @@ export class DeviceStore {
       manager.delete(DeviceEntity, { id }),
     );
     for (const [hash, device] of this.known) if (device.id === id) this.known.delete(hash);
+    this.withdrawn.say(id, true);
     if (affected === 0) throw notFound('device', id);
   }
 

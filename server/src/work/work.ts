@@ -1,18 +1,30 @@
 import { Piscina } from 'piscina';
 import { Problem } from '../problem';
+import { Busy, FairQueue } from './fair-queue';
 import type { Given, Gives, JobName } from './jobs';
+
+/** Who asks for a job, and for how long. */
+export interface Asked {
+  /** Any name: those who ask are served in turn. */
+  who: string;
+  /** Tells that nobody waits for it any more: it is ended then. */
+  gone: AbortSignal;
+}
 
 /** Does jobs beside the server's own thread, so that none holds anybody else up. */
 export interface Work {
   /**
-   * @param gone tells that nobody waits for it any more: it is ended then
-   * @throws Problem 429 when too many wait, 422 when it takes too long
+   * @throws Problem 429 when it only waited, 422 when it takes too long once it is begun
    */
-  do<N extends JobName>(name: N, given: Given<N>, gone?: AbortSignal): Promise<Gives<N>>;
+  do<N extends JobName>(name: N, given: Given<N>, asked?: Asked): Promise<Gives<N>>;
   close(): Promise<void>;
 }
 
+/** How much one device may have waiting, and how long anything waits before it is told so, in ms. */
 const WAITING = 64;
+const PATIENCE_MS = 60_000;
+/** After how many seconds it is worth asking again. */
+const AGAIN_S = 5;
 /** How long a thread without work is kept. */
 const IDLE_MS = 300_000;
 
@@ -32,21 +44,30 @@ export function createWork(worker: URL): Work {
       filename: worker.href,
       minThreads: 0,
       maxThreads: 1,
-      maxQueue: WAITING,
       // A thread takes longer to begin than most jobs do.
       idleTimeout: IDLE_MS,
     });
   // A long rendering does not hold up what is soon done.
   const [long, short] = [pool(), pool()];
+  const [longLine, shortLine] = [
+    new FairQueue(WAITING, PATIENCE_MS),
+    new FairQueue(WAITING, PATIENCE_MS),
+  ];
   return {
-    async do(name, given, gone) {
+    async do(name, given, { who, gone } = { who: '', gone: new AbortController().signal }) {
       const { ms, says } = LIMITS[name];
-      const late = AbortSignal.timeout(ms);
-      const signal = gone ? AbortSignal.any([gone, late]) : late;
+      const [threads, line] = name === 'render' ? [long, longLine] : [short, shortLine];
+      let late: AbortSignal | undefined;
       try {
-        return (await (name === 'render' ? long : short).run({ name, given }, { signal })) as never;
+        const begun = async () => {
+          // Waiting is no work: the clock begins here.
+          late = AbortSignal.timeout(ms);
+          const signal = AbortSignal.any([gone, late]);
+          return (await threads.run({ name, given }, { signal })) as never;
+        };
+        return await line.run(who, begun, gone);
       } catch (error) {
-        if (late.aborted) {
+        if (late?.aborted) {
           throw new Problem(
             422,
             'Too much',
@@ -54,9 +75,17 @@ export function createWork(worker: URL): Work {
           );
         }
         // Nobody reads this: it only is no fault of the server's.
-        if (gone?.aborted) throw new Problem(408, 'Given up', 'Nobody waits for it any more.');
-        if (error instanceof Error && /queue/i.test(error.message)) {
-          throw new Problem(429, 'Busy', `${WAITING} are waiting already: try again shortly.`);
+        if (gone.aborted) throw new Problem(408, 'Given up', 'Nobody waits for it any more.');
+        if (error instanceof Busy) {
+          throw new Problem(
+            429,
+            'Busy',
+            `The server is busy: ${error.message}. Try again shortly.`,
+            [],
+            {
+              retryAfter: AGAIN_S,
+            },
+          );
         }
         throw error;
       }
