@@ -1,5 +1,7 @@
 import {
   type ApplicationConfig,
+  inject,
+  provideAppInitializer,
   provideBrowserGlobalErrorListeners,
   isDevMode,
   provideZonelessChangeDetection,
@@ -9,6 +11,7 @@ import { provideServiceWorker } from '@angular/service-worker';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
+import { OnDisk } from './kept/on-disk';
 import { provideDrawnAtOnce } from './ui/drawn-at-once';
 
 export const appConfig: ApplicationConfig = {
@@ -16,6 +19,8 @@ export const appConfig: ApplicationConfig = {
     provideZonelessChangeDetection(),
     provideBrowserGlobalErrorListeners(),
     provideDrawnAtOnce(),
+    // What waits for the server is back before anything asks for it.
+    provideAppInitializer(() => inject(OnDisk).ready),
     provideRouter(routes, withComponentInputBinding()),
     // Keeps the application, and what was read last, for when there is no server.
     provideServiceWorker('ngsw-worker.js', {

@@ -1,4 +1,5 @@
-import { ChangeDetectionStrategy, Component, input } from '@angular/core';
+import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
+import { OnDisk } from '../kept/on-disk';
 import type { OpenDocument } from './open-document';
 
 type Opened = OpenDocument<unknown, unknown>;
@@ -49,6 +50,9 @@ export class DocumentActs {
         }
         @default {
           {{ of().saying() }}
+          @if (of().kept() === 'offline' && disk.behind() > 0) {
+            · not on this device’s disk yet
+          }
         }
       }
     </div>
@@ -57,5 +61,6 @@ export class DocumentActs {
   changeDetection: ChangeDetectionStrategy.OnPush,
 })
 export class SavedLine {
+  protected readonly disk = inject(OnDisk);
   readonly of = input.required<Pick<Opened, 'kept' | 'saying' | 'decide' | 'retry'>>();
 }

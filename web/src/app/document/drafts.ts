@@ -1,6 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import equal from 'fast-deep-equal';
 import type { Draft } from './document';
+import { OnDisk } from '../kept/on-disk';
 import { Tab } from './tab';
 
 const PREFIX = 'hurrel.draft.';
@@ -29,6 +30,7 @@ interface Kept {
 @Injectable({ providedIn: 'root' })
 export class Drafts {
   private readonly tab = inject(Tab);
+  private readonly disk = inject(OnDisk);
   /** Whether this browser would not keep the last draft. */
   readonly refused = signal(false);
   /** All that is kept here, of whatever kind and tab. */
@@ -38,7 +40,7 @@ export class Drafts {
   keep<D>(kind: string, id: string, draft: Draft<D>): boolean {
     const kept: Kept = { ...draft, at: Date.now() };
     try {
-      localStorage.setItem(this.keyOf(kind, id), JSON.stringify(kept));
+      this.disk.put(this.keyOf(kind, id), JSON.stringify(kept));
       this.refused.set(false);
     } catch {
       this.refused.set(true);
@@ -51,7 +53,7 @@ export class Drafts {
   drop(kind: string, id: string, document?: unknown): void {
     const key = this.keyOf(kind, id);
     if (document !== undefined && !equal(read(key)?.document, document)) return;
-    localStorage.removeItem(key);
+    this.disk.remove(key);
     // Once the server holds what this browser would not, nothing can be lost any more.
     this.refused.set(false);
     this.look();
@@ -77,6 +79,7 @@ export class Drafts {
     id: string,
     parse: (source: unknown) => D,
   ): Promise<Draft<D> | undefined> {
+    await this.disk.ready;
     const living = await this.tab.living();
     const own = this.keyOf(kind, id);
     const start = `${PREFIX}${kind}.${id}.`;
@@ -88,7 +91,7 @@ export class Drafts {
     for (const key of [own, ...left.map((l) => l.key)]) {
       const draft = readable(key, parse);
       if (!draft) continue;
-      if (key !== own && this.keep(kind, id, draft)) localStorage.removeItem(key);
+      if (key !== own && this.keep(kind, id, draft)) this.disk.remove(key);
       return draft;
     }
     return undefined;

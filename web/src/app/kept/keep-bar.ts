@@ -10,6 +10,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { Drafts } from '../document/drafts';
 import { download, fileName } from '../ui/download';
+import { OnDisk } from './on-disk';
 import { OpenDocuments } from '../document/open-documents';
 import { StorageService } from '../document/storage.service';
 
@@ -32,6 +33,7 @@ const PLACES: Readonly<Record<string, (id: string) => string[]>> = {
 export class KeepBar implements OnInit {
   protected readonly storage = inject(StorageService);
   protected readonly drafts = inject(Drafts);
+  private readonly disk = inject(OnDisk);
   private readonly open = inject(OpenDocuments);
   protected readonly listed = signal(false);
   /** What waits and is not open here: what is open tells so itself. */
@@ -45,7 +47,7 @@ export class KeepBar implements OnInit {
 
   ngOnInit(): void {
     void this.storage.look();
-    this.drafts.look();
+    void this.disk.ready.then(() => this.drafts.look());
   }
 
   /** What neither the server nor this browser holds would be lost. */

@@ -4,10 +4,11 @@ import { Subject } from 'rxjs';
 import type { Shown } from '@hurrel/core';
 import { answer, API } from '../api/client';
 import { Outbox } from '../api/outbox';
+import { OnDisk } from '../kept/on-disk';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
 import type { Chosen, HeardOf, Sent } from './sent';
-import { untoldOnDevice } from './untold';
+import { untoldOn } from './untold';
 
 /** Ms after the last movement until it is told. */
 const REST_MS = 400;
@@ -27,7 +28,7 @@ export class PanelsHeard implements OnDestroy {
   private readonly all = signal<ReadonlyMap<string, HeardOf>>(new Map());
   private readonly untold = new Outbox<HeardOf>(
     (panel, of) => this.tell(panel, of),
-    untoldOnDevice,
+    untoldOn(inject(OnDisk)),
   );
   /** A place of its memory was chosen, and the server says what the panel shows now. */
   readonly loaded = new Subject<{ panel: string; shown: Shown | null }>();

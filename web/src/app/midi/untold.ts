@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import type { Kept } from '../api/outbox';
+import type { OnDisk } from '../kept/on-disk';
 import type { HeardOf } from './sent';
 
 const KEY = 'hurrel.heard-untold';
@@ -17,7 +18,7 @@ const heardSchema = z.union([
 const untoldSchema = z.record(z.string(), heardSchema);
 
 /** What was heard of panels and the server does not know yet, kept on this device: a closed page forgets nothing of it. */
-export const untoldOnDevice: Kept<HeardOf> = {
+export const untoldOn = (disk: OnDisk): Kept<HeardOf> => ({
   read() {
     try {
       const kept = untoldSchema.safeParse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
@@ -32,10 +33,10 @@ export const untoldOnDevice: Kept<HeardOf> = {
       const all = [...waiting].map(
         ([panel, of]) => [panel, { ...of, moved: [...of.moved] }] as const,
       );
-      if (all.length === 0) localStorage.removeItem(KEY);
-      else localStorage.setItem(KEY, JSON.stringify(Object.fromEntries(all)));
+      if (all.length === 0) disk.remove(KEY);
+      else disk.put(KEY, JSON.stringify(Object.fromEntries(all)));
     } catch {
       // A device that keeps nothing tells it as long as the page is open.
     }
   },
-};
+});

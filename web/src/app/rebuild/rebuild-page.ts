@@ -33,6 +33,7 @@ import { rebuildDesk } from './rebuild-desk';
 import { sectionOfStep, type StepSection } from './section-of-step';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
 import { ShownPanel } from '../shown/shown-panel';
+import { OnDisk } from '../kept/on-disk';
 import { ToastService } from '../ui/toasts';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */
@@ -53,6 +54,7 @@ export class RebuildPage {
   private readonly store = inject(Store);
   private readonly router = inject(Router);
   private readonly live = inject(LiveService);
+  protected readonly disk = inject(OnDisk);
   protected readonly transport = inject(TransportService);
   private readonly toasts = inject(ToastService);
   protected readonly weigh = inject(SensitivityService);

@@ -11,6 +11,7 @@ import { RouterLink } from '@angular/router';
 import { formatDuration, songTimes } from '@hurrel/core';
 import { OfflineReady } from '../api/offline-ready';
 import { SetDesk } from '../sets/set-desk';
+import { OnDisk } from '../kept/on-disk';
 import { WalkLine } from '../walk/walk-line';
 import { StageDesk } from './stage-desk';
 import { SteadyClock } from './steady-clock';
@@ -31,6 +32,7 @@ export class StageHead {
   private readonly desk = inject(SetDesk);
   protected readonly stage = inject(StageDesk);
   protected readonly line = inject(WalkLine);
+  protected readonly disk = inject(OnDisk);
   protected readonly time = formatDuration;
   private readonly steady = new SteadyClock();
   private readonly clock = signal(this.steady.now());

@@ -2,6 +2,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { joinMarks, type Marks, marksSchema } from '@hurrel/core';
 import type { Walk } from './walk.api';
 import { Tab } from '../document/tab';
+import { OnDisk } from '../kept/on-disk';
 
 const PREFIX = 'hurrel.walk.';
 
@@ -16,6 +17,7 @@ export interface KeptWalk {
 /** Walks on this device: what is ticked here stays, with no server and over a power cut. */
 @Injectable({ providedIn: 'root' })
 export class WalkStore {
+  private readonly disk = inject(OnDisk);
   /** What this device is called in what it says; each of its tabs for itself. */
   readonly device = inject(Tab).id;
   /** Whether this browser would not keep the last that was said. */
@@ -30,7 +32,7 @@ export class WalkStore {
     const all = { ...kept, marks };
     const written = JSON.stringify(all);
     try {
-      localStorage.setItem(PREFIX + kept.walk.id, written);
+      this.disk.put(PREFIX + kept.walk.id, written);
       this.last.set(kept.walk.id, { written, kept: all });
       this.refused.set(false);
     } catch {
