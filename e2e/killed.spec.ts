@@ -35,7 +35,7 @@ async function start(profile: string) {
 }
 
 /** The server takes nothing: edits wait. */
-const away = (page: Page): Promise<void> =>
+const away = (page: Page): Promise<unknown> =>
   page.route('**/api/v1/patches/*', (route) =>
     route.request().method() === 'PUT' ? route.abort() : route.continue(),
   );

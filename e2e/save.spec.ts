@@ -18,6 +18,8 @@ test.describe('two windows on one patch', () => {
     test(`${choice}: nothing is overwritten silently`, async ({ page, context, api }) => {
       const made = await api.create('init', `Two windows ${choice}`);
       const { id } = made;
+      // A window that has not heard of the other's save.
+      await context.route('**/news/stream*', (route) => route.abort());
       await openChart(page, id);
       if (choice === 'Merge as chosen') {
         const other = await context.newPage();
@@ -56,6 +58,32 @@ test.describe('two windows on one patch', () => {
         });
     });
   }
+});
+
+test('two windows that change different things need no question, and each learns of the other', async ({
+  page,
+  context,
+  api,
+}) => {
+  const { id } = await api.create('init', 'Two windows, two knobs');
+  const other = await context.newPage();
+  await openChart(other, id);
+  await openChart(page, id);
+  await write(page, 'cutoff', '3');
+  await expect(control(other, 'cutoff')).toHaveAttribute('aria-valuetext', '3', { timeout: 2000 });
+  // At the same moment, before either has heard.
+  await context.route('**/news/stream*', (route) => route.abort());
+  await page.reload();
+  await other.reload();
+  await expect(control(page, 'cutoff')).toHaveAttribute('aria-valuetext', '3');
+  await expect(control(other, 'cutoff')).toHaveAttribute('aria-valuetext', '3');
+  await Promise.all([write(page, 'drive', '4'), write(other, 'resonance', '5')]);
+  const settings = async () => (await api.get(`/patches/${id}`)).patch.settings;
+  await expect
+    .poll(settings)
+    .toMatchObject({ cutoff: { value: 0.3 }, drive: { value: 0.4 }, resonance: { value: 0.5 } });
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(other.getByRole('dialog')).toHaveCount(0);
 });
 
 test('while the server is away edits wait, survive a reload, and are saved when it is back', async ({

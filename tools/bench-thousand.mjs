@@ -115,6 +115,53 @@ export const exportThousand = () =>
     return (performance.now() - since) / 1000;
   });
 
+/** Saves a patch again and again; ends with the longest wait in ms. */
+async function saving(api) {
+  const [{ id }] = (await fetch(`${api}/patches?q=Winch`).then(json)).items;
+  let newest = await fetch(`${api}/patches/${id}`).then(json);
+  const waits = [];
+  let going = true;
+  const save = async () => {
+    const since = performance.now();
+    newest = await fetch(`${api}/patches/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json', 'if-match': `"${newest.version}"` },
+      body: JSON.stringify({ ...newest.patch, about: `saved ${waits.length} times` }),
+    }).then(json);
+    waits.push(performance.now() - since);
+  };
+  for (let i = 0; i < 20; i++) await save();
+  waits.length = 0;
+  const all = (async () => {
+    while (going) await save();
+  })();
+  return async () => {
+    going = false;
+    await all;
+    return Math.max(...waits);
+  };
+}
+
+/** Ms of the longest save while a library of a thousand patches goes out, and while it is taken in. */
+export const carryStall = async () => {
+  const [bytes, out] = await withLibrary(fill, async (url) => {
+    const longest = await saving(`${url}/api/v1`);
+    return [await zipOf(url), await longest()];
+  });
+  const taken = await withLibrary(
+    () => undefined,
+    async (url) => {
+      const api = `${url}/api/v1`;
+      const longest = await saving(api);
+      const { token } = await fetch(`${api}/parcels`, { method: 'POST', body: bytes }).then(json);
+      await post(send(`${api}/parcels/${token}`, { decisions: {} }));
+      return longest();
+    },
+  );
+  console.error(`  longest save: ${out.toFixed(0)} ms going out, ${taken.toFixed(0)} ms taken in`);
+  return Math.max(out, taken);
+};
+
 /** Seconds in which it is looked at and taken in by a library without it; how long others wait meanwhile is told beside. */
 export const importThousand = async () => {
   const bytes = await withLibrary(fill, zipOf);

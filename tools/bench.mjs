@@ -18,7 +18,7 @@ import {
   playingKeys,
 } from './bench-large.mjs';
 import { setTick, stageKey } from './bench-stage.mjs';
-import { carryThousand, exportThousand, importThousand } from './bench-thousand.mjs';
+import { carryStall, carryThousand, exportThousand, importThousand } from './bench-thousand.mjs';
 import { ensureBuilt, fail, root } from './lib.mjs';
 
 const json = process.argv.includes('--json');
@@ -209,6 +209,7 @@ const figures = [
   ['stage-key', 'ms, p95', '<=', 50, stageKey],
   ['library-20000', 'ms, p95', '<=', 100, libraryTime],
   ['carry-1000', 's', '<=', 5, carryThousand],
+  ['carry-stall', 'ms, the longest save', '<=', 100, carryStall],
   ['export-1000', 's', '<=', 10, exportThousand],
   ['import-1000', 's', '<=', 10, importThousand],
 ];

@@ -14,6 +14,7 @@ import { eveningRoutes } from './routes/evenings';
 import { progressRoutes } from './routes/progress';
 import { shownRoutes } from './routes/shown';
 import { jsonOnly, type Services } from './routes/shared';
+import { newsStream } from './routes/news';
 import { parcelRoutes } from './routes/parcels';
 import { photographRoutes } from './routes/photographs';
 import { pictureRoutes } from './routes/pictures';
@@ -113,6 +114,7 @@ export function createApp(services: Services, config: Config): OpenAPIHono {
   app.route('/api/v1', photographRoutes(services));
   app.route('/api/v1', soundRoutes(services));
   app.route('/api/v1', walkStream(services));
+  app.route('/api/v1', newsStream(services));
   app.doc31('/api/v1/openapi.json', {
     openapi: '3.1.0',
     info: {

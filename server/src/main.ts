@@ -15,6 +15,7 @@ import { secureFor } from './network/certificate';
 import { tellNetwork } from './network/tell';
 import { oldNode } from './node-version';
 import { root } from './root';
+import type { Services } from './routes/shared';
 import { createServices } from './services';
 import { serveWeb } from './web';
 import { createWork } from './work/work';
@@ -68,6 +69,7 @@ async function main(): Promise<void> {
     stopping = true;
     // Whoever listens would keep the door open.
     services.walks.told.close();
+    for (const { news } of documentStores(services)) news.close();
     if ('closeIdleConnections' in server) server.closeIdleConnections();
     await Promise.race([
       new Promise((done) => server.close(done)),
@@ -82,6 +84,14 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
 }
+
+const documentStores = ({ patches, instruments, units, sessions, evenings }: Services) => [
+  patches,
+  instruments,
+  units,
+  sessions,
+  evenings,
+];
 
 /** The certificate that is wanted, made where there is none yet. */
 async function tlsOf({ wantsTls, database }: Config): Promise<Pick<Config, 'tls'>> {

@@ -28,6 +28,8 @@ export interface Database {
    * change are part of it.
    */
   write<T>(change: (manager: EntityManager) => Promise<T>): Promise<T>;
+  /** Resolves when no change is under way: what was written within one is committed by then, or given up. */
+  settled(): Promise<void>;
   /** Gives room that was freed back to the disk. */
   shrink(): Promise<void>;
   /**
@@ -150,6 +152,7 @@ export async function openDatabase(file: string): Promise<Database> {
         return result;
       });
     },
+    settled: () => one.waitForUnlock(),
     shrink: () =>
       one.runExclusive(async () => {
         connectionOf(writer).pragma('incremental_vacuum');

@@ -1,7 +1,11 @@
 import { createHash } from 'node:crypto';
+import { setImmediate as rest } from 'node:timers/promises';
 import { editionOf, type Feed, type Session } from '@hurrel/core';
 import type { Stores } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
+
+/** Documents that are read in one go. */
+const AT_ONCE = 5;
 
 /** Ids of what is wanted; absent: everything. */
 export interface Wanted {
@@ -51,7 +55,11 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     for (const { unit } of evening.panels) if (unit !== undefined) units.add(unit);
   }
   const editions = new Map<string, Description>();
+  const stood = new Set<string>();
   const stand = async (id: string, edition?: number): Promise<void> => {
+    const name = `${id} ${edition ?? 'newest'}`;
+    if (stood.has(name)) return;
+    stood.add(name);
     const instrument =
       edition === undefined
         ? (await services.instruments.get(id)).instrument
@@ -67,7 +75,10 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
     if (edition !== undefined) known.of.add(edition);
     editions.set(text, known);
   };
+  let gathered = 0;
   for (const id of patches) {
+    // Everybody else is answered in between.
+    if (++gathered % AT_ONCE === 0) await rest();
     const found = await services.patches.get(id).catch(() => undefined);
     // A recording or a set may name a patch that is gone by now: it travels without it.
     if (!found) continue;
@@ -130,6 +141,7 @@ async function addTakes(
     for await (const piece of pieces()) {
       hash.update(piece);
       size += piece.length;
+      await rest();
     }
     const path = `takes/${fileName(take.name)}-${take.id.slice(0, 8)}.wav`;
     packed.set(path, {

@@ -1,15 +1,11 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import { type Marks, marksSchema, type Timed, walkBeforeSchema, walkKinds } from '@hurrel/core';
-import { getCookie } from 'hono/cookie';
-import { streamSSE } from 'hono/streaming';
-import { DEVICE_COOKIE } from '../security';
 import type { Walk } from '../store/walks';
 import { body, json, router, type Services } from './shared';
+import { streamOf } from './stream';
 
 /** What is sent at once: more than anybody ticks while there is no network. */
 const MOST_AT_ONCE = 5000;
-/** Ms between two signs of life on a line that says nothing. */
-const BEAT_MS = 5000;
 
 const param = z.object({ id: z.string().min(1).max(64) });
 const walkSchema = z.custom<Walk>().openapi('Walk', {
@@ -107,22 +103,9 @@ export const walkRoutes = (services: Services) =>
 export const walkStream = (services: Services) =>
   router().get('/walks/:id/stream', async (c) => {
     const walk = await services.walks.get(c.req.param('id'));
-    const token = getCookie(c, DEVICE_COOKIE);
-    const device = token ? await services.devices.knows(token) : undefined;
-    return streamSSE(c, async (stream) => {
-      let gone: () => void = () => undefined;
-      const over = new Promise<void>((ended) => (gone = ended));
-      const deaf = services.walks.told.listen(walk.id, (marks) => {
-        if (marks === null) gone();
-        else void stream.writeSSE({ event: 'marks', data: JSON.stringify(marks) });
-      });
-      const beat = setInterval(() => void stream.writeSSE({ event: 'beat', data: '' }), BEAT_MS);
-      stream.onAbort(gone);
-      const stays = device && services.devices.withdrawn.listen(device.id, gone);
-      await stream.writeSSE({ event: 'open', data: '' });
-      await over;
-      clearInterval(beat);
-      deaf();
-      stays?.();
-    });
+    return streamOf(c, services, (say, end) => [
+      services.walks.told.listen(walk.id, (marks) =>
+        marks === null ? end() : say('marks', JSON.stringify(marks)),
+      ),
+    ]);
   });

@@ -12,6 +12,7 @@ import {
 import type { Database } from '../db/database';
 import { type HeadRow, VersionNameEntity, type VersionRow } from '../db/document-entities';
 import { invalid, notFound, Problem } from '../problem';
+import { Listeners } from './listeners';
 import { readOrTell } from './unreadable';
 
 /** A document with what the store knows of it; the document stands under its kind's own name. */
@@ -64,6 +65,9 @@ const escaped = (words: string): string => words.replace(/[\\%_]/g, '\\$&');
 
 /** Documents of one kind: immutable versions, and a head that points at the newest. A write must know what it goes on from. */
 export class DocumentStore<Name extends string, Document, Listed extends object> {
+  /** Tells by a document's id that it has a newer version. */
+  readonly news = new Listeners<number>();
+
   constructor(
     protected readonly database: Database,
     readonly kind: DocumentKind<Name, Document, Listed>,
@@ -210,6 +214,8 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
         { id },
         { ...this.kind.listed(document), head: version, updatedAt: now },
       );
+      // Whoever hears of it reads it: it has to be committed by then.
+      void this.database.settled().then(() => this.news.say(id, version));
       return this.facts(row, version, now, document);
     });
   }

@@ -23,6 +23,8 @@ export const documentActions = <D, C>(source: string) =>
       'Save Refused': props<{ message: string }>(),
       Conflict: props<{ theirs: Stored<D> }>(),
       'Resolve Conflict': props<{ next: D; theirs: Stored<D> }>(),
+      /** Another window saved something else of it: both are brought together, in what can be undone too. */
+      'Caught Up': props<{ stored: Stored<D>; context: C; present: D; past: D[]; future: D[] }>(),
       /** Another version became the newest: an old one once more, say. */
       Replaced: props<{ stored: Stored<D> }>(),
     },

@@ -8,6 +8,8 @@ import { documentActions } from './document.actions';
 import { documentEffects } from './document.effects';
 import { documentReducer } from './document.reducer';
 import { Drafts } from './drafts';
+import { News } from './news';
+import { Subject } from 'rxjs';
 
 /** A kind of document for the tests: lines of text. */
 interface Lines {
@@ -21,6 +23,7 @@ const feature = createFeature({ name: 'lines', reducer });
 
 /** A server of some documents, as much of it as the effects speak to. */
 class FakeServer implements DocumentKind<Lines, string> {
+  merge?: (base: Lines, mine: Lines, theirs: Lines) => Lines | null;
   readonly name = 'lines';
   readonly versions: Record<string, Lines[]> = { a: [{ lines: ['first'] }], b: [{ lines: [] }] };
   away = false;
@@ -70,6 +73,8 @@ class FakeServer implements DocumentKind<Lines, string> {
   }
 }
 
+/** Says that there is a newer version. */
+let heard: Subject<number>;
 let server: FakeServer;
 let store: Store;
 let drafts: Drafts;
@@ -87,6 +92,7 @@ function begin(): void {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({
     providers: [
+      { provide: News, useValue: { of: () => heard } },
       provideStore(),
       provideState(feature),
       provideEffects(
@@ -98,7 +104,24 @@ function begin(): void {
   drafts = TestBed.inject(Drafts);
 }
 
+/** Lines that only one side has changed are that side's; a line that both have changed somebody has to decide. */
+const byLine = (base: Lines, mine: Lines, theirs: Lines): Lines | null => {
+  const count = Math.max(...[base, mine, theirs].map((d) => d.lines.length));
+  const lines: string[] = [];
+  for (let i = 0; i < count; i++) {
+    const [was, a, b] = [base, mine, theirs].map((d) => d.lines[i] ?? '') as [
+      string,
+      string,
+      string,
+    ];
+    if (a !== was && b !== was && a !== b) return null;
+    lines.push(a === was ? b : a);
+  }
+  return { lines };
+};
+
 beforeEach(() => {
+  heard = new Subject();
   jest.useFakeTimers();
   localStorage.clear();
   sessionStorage.clear();
@@ -111,6 +134,69 @@ const open = async (id = 'a'): Promise<void> => {
   store.dispatch(actions.open({ id }));
   await until(() => state().present !== null);
 };
+
+describe('what another window saves', () => {
+  beforeEach(async () => {
+    server.merge = byLine;
+    server.versions['a'] = [{ lines: ['one', 'two', 'three'] }];
+    begin();
+    await open();
+  });
+  const elsewhere = (...lines: string[]) => server.versions['a']!.push({ lines });
+
+  it('is here when it is heard of, and undo takes back only what was done here', async () => {
+    write('mine', 'two', 'three');
+    await until(() => state().save.kind === 'saved');
+    elsewhere('mine', 'two', 'theirs');
+    heard.next(3);
+    await until(() => state().stored?.version === 3);
+    expect(state()).toMatchObject({
+      present: { lines: ['mine', 'two', 'theirs'] },
+      save: { kind: 'saved' },
+    });
+    store.dispatch(actions.undo());
+    expect(state().present).toEqual({ lines: ['one', 'two', 'theirs'] });
+    await until(() => state().save.kind === 'saved');
+    expect(server.newest('a').document).toEqual({ lines: ['one', 'two', 'theirs'] });
+  });
+
+  it('is looked for after a line that was cut, and is nothing when nothing is newer', async () => {
+    elsewhere('one', 'two', 'theirs');
+    heard.next(0);
+    await until(() => state().stored?.version === 2);
+    const before = state();
+    heard.next(0);
+    await jest.advanceTimersByTimeAsync(1000);
+    expect(state()).toBe(before);
+  });
+
+  it('of something else is taken together with what is edited here, without a question', async () => {
+    elsewhere('one', 'theirs', 'three');
+    write('mine', 'two', 'three');
+    await until(() => state().save.kind === 'saved');
+    expect(server.newest('a')).toMatchObject({
+      version: 3,
+      document: { lines: ['mine', 'theirs', 'three'] },
+    });
+    expect(state().present).toEqual({ lines: ['mine', 'theirs', 'three'] });
+  });
+
+  it('of the same is asked', async () => {
+    elsewhere('theirs', 'two', 'three');
+    write('mine', 'two', 'three');
+    await until(() => state().save.kind === 'conflict');
+    expect(state().present).toEqual({ lines: ['mine', 'two', 'three'] });
+  });
+
+  it('while a draft waited is taken together with it when it is opened', async () => {
+    store.dispatch(actions.close());
+    drafts.keep('lines', 'a', { version: 1, document: { lines: ['mine', 'two', 'three'] } });
+    elsewhere('one', 'two', 'theirs');
+    await open();
+    await until(() => state().save.kind === 'saved');
+    expect(server.newest('a').document).toEqual({ lines: ['mine', 'two', 'theirs'] });
+  });
+});
 
 describe('opening', () => {
   it('reads the document and what it is shown with', async () => {

@@ -12,6 +12,7 @@ import {
   EMPTY,
   filter,
   first,
+  firstValueFrom,
   from,
   map,
   merge,
@@ -30,6 +31,7 @@ import type { DocumentKind, DocumentState, Stored } from './document';
 import type { DocumentActions } from './document.actions';
 import { isDirty } from './document.reducer';
 import { Drafts } from './drafts';
+import { News } from './news';
 
 /** Quiet time after an edit before it is saved. */
 const QUIET_MS = 350;
@@ -52,6 +54,7 @@ export const documentEffects = <D, C>(parts: DocumentParts<D, C>) => ({
   keepDrafts: createEffect(() => keeping(parts), { functional: true, dispatch: false }),
   saveSoon: createEffect(() => savingSoon(parts), { functional: true }),
   save: createEffect(() => saving(parts), { functional: true }),
+  hear: createEffect(() => hearing(parts), { functional: true }),
   lookWhy: createEffect(
     (actions = inject(Actions), storage = inject(StorageService)) =>
       actions.pipe(
@@ -84,8 +87,15 @@ function opening<D, C>({ kind, actions }: DocumentParts<D, C>): Observable<Actio
     if (draft.version === stored.version) {
       return [actions.opened({ stored, context, draft }), actions.save()];
     }
-    // Somebody else went on meanwhile: the person decides, and is told what each has changed since the draft was begun.
+    // Somebody else went on meanwhile: what changed the same is decided by the person, who is told what each has changed.
     const begun = await own.readVersion?.(id, draft.version).catch(() => undefined);
+    const merged = begun && own.merge?.(begun, draft.document, stored.document);
+    if (merged) {
+      return [
+        actions.opened({ stored, context, draft: { ...draft, document: merged } }),
+        actions.save(),
+      ];
+    }
     const base = begun ? { ...stored, version: draft.version, document: begun } : stored;
     return [actions.opened({ stored: base, context, draft }), actions.conflict({ theirs: stored })];
   };
@@ -179,8 +189,17 @@ function saving<D, C>({ kind, actions, select }: DocumentParts<D, C>): Observabl
       }),
       map((saved) => actions.saved({ stored: saved })),
       // What was left stays a draft, which is taken up when it is opened again.
-      catchError((error: unknown) => (job.left ? EMPTY : of(whyNotSaved(error, own, actions)))),
+      catchError((error: unknown) =>
+        job.left ? EMPTY : defer(() => together(error)).pipe(concatMap((found) => found)),
+      ),
     );
+  };
+
+  /** What another window has saved meanwhile is taken together with this, where nothing has to be decided. */
+  const together = async (error: unknown): Promise<Action[]> => {
+    const theirs = own.newer(error);
+    const caught = theirs && (await caughtUp(await firstValueFrom(states), theirs, own));
+    return caught ? [actions.caughtUp(caught)] : [whyNotSaved(error, own, actions)];
   };
 
   const asked = inject(Actions).pipe(
@@ -200,6 +219,58 @@ function saving<D, C>({ kind, actions, select }: DocumentParts<D, C>): Observabl
         filter((j) => j !== null),
         concatMap(write),
       ),
+    ),
+  );
+}
+
+/** Steps back that are brought together with what another window saved; those before it are let go. */
+const MOST_REBASED = 50;
+
+/** An open document together with what another window saved of it; null where somebody has to decide. */
+async function caughtUp<D, C>(
+  { present, past, future, stored: base, context }: DocumentState<D, C>,
+  theirs: Stored<D>,
+  own: DocumentKind<D, C>,
+  fresh?: C,
+): Promise<Parameters<DocumentActions<D, C>['caughtUp']>[0] | null> {
+  if (!own.merge || base === null || present === null || context === null) return null;
+  const onto = (mine: D): D | null => own.merge!(base.document, mine, theirs.document);
+  const merged = onto(present);
+  if (merged === null) return null;
+  const all = (steps: readonly D[]): D[] => steps.flatMap((step) => onto(step) ?? []);
+  return {
+    stored: theirs,
+    context: fresh ?? context,
+    present: merged,
+    past: all(past.slice(-MOST_REBASED)),
+    future: all(future.slice(0, MOST_REBASED)),
+  };
+}
+
+/** What other windows save of what is open here is here soon; what is being edited meets it when it is saved. */
+function hearing<D, C>({ kind, actions, select }: DocumentParts<D, C>): Observable<Action> {
+  const [own, news] = [kind(), inject(News)];
+  const states = inject(Store).select(select);
+  const isBehind = ({ stored, save }: DocumentState<D, C>, version: number): boolean =>
+    stored !== null && save.kind === 'saved' && (version === 0 || version > stored.version);
+  const read = async (id: string, version: number): Promise<Action[]> => {
+    if (!isBehind(await firstValueFrom(states), version)) return [];
+    const { stored, context } = await own.read(id);
+    const now = await firstValueFrom(states);
+    if (now.id !== id || !isBehind(now, stored.version)) return [];
+    const caught = await caughtUp(now, stored, own, context);
+    return caught ? [actions.caughtUp(caught)] : [];
+  };
+  return states.pipe(
+    map(({ id }) => id),
+    distinctUntilChanged(),
+    switchMap((id) =>
+      id === null
+        ? EMPTY
+        : news.of(own.name, id).pipe(
+            concatMap((version) => defer(() => read(id, version)).pipe(catchError(() => EMPTY))),
+            concatMap((found) => found),
+          ),
     ),
   );
 }

@@ -106,6 +106,12 @@ export const documentReducer = <D, C>(
         ? { ...based, ...pending(based, next) }
         : edited(based, next);
     }),
+    on(actions.caughtUp, (state, { stored, context, present, past, future }): State => {
+      if (state.id !== stored.id) return state;
+      const caught: State = { ...state, stored, context, past, future, present, gesture: null };
+      const save: SaveState<D> = isDirty(caught) ? { kind: 'waiting' } : { kind: 'saved' };
+      return { ...caught, save, changes: isDirty(caught) ? Math.max(1, state.changes) : 0 };
+    }),
     on(actions.replaced, (state, { stored }): State => ({
       ...edited(state, stored.document),
       stored,

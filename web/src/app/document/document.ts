@@ -19,6 +19,8 @@ export interface DocumentKind<D, C> {
   readVersion?(id: string, version: number): Promise<D>;
   /** Writes on top of what was read. Throws an `ApiError`, a stale one with what is newer. */
   write(on: Stored<D>, document: D): Promise<Stored<D>>;
+  /** Brings edits of both sides together; null where somebody has to decide. */
+  merge?(base: D, mine: D, theirs: D): D | null;
   /** What is newer, out of a refusal of a stale write. */
   newer(refusal: unknown): Stored<D> | undefined;
 }

@@ -1,5 +1,5 @@
 import { answer, ApiError } from '../api/client';
-import type { DocumentKind, Stored } from './document';
+import type { DocumentKind, DocumentSides, Stored } from './document';
 
 /** A stored document as the server answers it: under its kind's own name. */
 type Told<K extends string, D> = {
@@ -27,6 +27,7 @@ export function overHttp<K extends string, D, C>(
   requests: DocumentRequests<D>,
   parse: (source: unknown) => D,
   contextOf: (document: D) => Promise<C>,
+  merge: DocumentSides<D>['merge'],
 ): DocumentKind<D, C> {
   const documentOf = ({ id, version, updatedAt, [key]: document }: Told<K, D>): Stored<D> => ({
     id,
@@ -45,6 +46,10 @@ export function overHttp<K extends string, D, C>(
     },
     readVersion: async (id, version) => (await ask(requests.version(id, String(version)))).document,
     write: ({ id, version }, document) => ask(requests.put(id, `"${version}"`, document)),
+    merge(base, mine, theirs) {
+      const { merged, conflicts } = merge(base, mine, theirs);
+      return conflicts.length === 0 ? merged : null;
+    },
     newer: (refusal) =>
       refusal instanceof ApiError && refusal.status === 412 && refusal.body.current
         ? documentOf(refusal.body.current as Told<K, D>)

@@ -27,6 +27,7 @@ function instrumentKind(api = inject(API)): DocumentKind<Instrument, object> {
     },
     (source) => instrumentSchema.parse(source),
     async () => ({}),
+    mergeInstruments,
   );
 }
 

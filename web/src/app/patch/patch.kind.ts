@@ -7,6 +7,7 @@ import {
   type Patch,
   patchSchema,
 } from '@hurrel/core';
+import equal from 'fast-deep-equal';
 import { API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
 import { overHttp } from '../document/over-http';
@@ -20,6 +21,8 @@ export const documentOf = ({ id, version, updatedAt, patch }: StoredPatch): Stor
   document: patch,
 });
 
+const standsOn = ({ edition, rack, revision }: Patch): unknown => [edition, rack, revision];
+
 /** Patches: read with the definition of their instrument. */
 export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
   const one = api.patches[':id'];
@@ -32,6 +35,12 @@ export function patchKind(api = inject(API)): DocumentKind<Patch, Instrument> {
     },
     (source) => patchSchema.parse(source),
     (patch) => descriptionFor(api, patch),
+    (base, mine, theirs, choose) => {
+      const merge = mergePatches(base, mine, theirs, choose);
+      // On another description the same places mean something else: somebody has to look.
+      const moved = base !== null && !equal(standsOn(base), standsOn(theirs));
+      return moved ? { ...merge, conflicts: [...merge.conflicts, '/edition'] } : merge;
+    },
   );
 }
 

@@ -23,6 +23,7 @@ function sessionKind(api = inject(API)): DocumentKind<Session, SessionContext> {
     },
     (source) => sessionSchema.parse(source),
     () => Promise.resolve({}),
+    mergeSessions,
   );
 }
 

@@ -23,6 +23,7 @@ function eveningKind(api = inject(API)): DocumentKind<Evening, EveningContext> {
     },
     (source) => eveningSchema.parse(source),
     () => Promise.resolve({}),
+    mergeEvenings,
   );
 }
 

@@ -30,6 +30,7 @@ function unitKind(api = inject(API)): DocumentKind<Unit, Instrument> {
     },
     (source) => unitSchema.parse(source),
     async ({ instrument }) => panelOf(await newestDescription(api, instrument)),
+    mergeUnits,
   );
 }
 
