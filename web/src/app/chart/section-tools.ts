@@ -13,6 +13,7 @@ import {
   type Twin,
   twinsOf,
 } from '@hurrel/core';
+import { PickOnce } from '../ui/pick-once';
 
 /** A change of the patch as a whole, and what was done. */
 export interface SectionChange {
@@ -23,6 +24,7 @@ export interface SectionChange {
 /** What can be done with a section as a whole: copied to its twin, and in a cabinet moved, exchanged, taken out. */
 @Component({
   selector: 'hur-section-tools',
+  imports: [PickOnce],
   template: `
     @if (twins().length > 0) {
       <section aria-label="Copy this section">
@@ -87,7 +89,7 @@ export interface SectionChange {
           <h3>Cabinet</h3>
           <label>
             Put in another module
-            <select #addField class="form-select" (change)="add(addField)">
+            <select class="form-select" (hurPickOnce)="add($event)">
               <option value="">choose one for which there is room</option>
               @for (one of fitting(); track one.type.id) {
                 <option [value]="one.type.id">{{ one.type.name }}{{ aside(one.opening) }}</option>
@@ -240,9 +242,8 @@ export class SectionTools {
     this.done(takeModule(this.instrument(), this.patch(), this.section()!), 'taken out');
   }
 
-  protected add(field: HTMLSelectElement): void {
-    const found = this.fitting().find((f) => f.type.id === field.value);
-    field.value = '';
+  protected add(kind: string): void {
+    const found = this.fitting().find((f) => f.type.id === kind);
     if (!found) return;
     const { type, opening } = found;
     this.changed.emit({

@@ -1,5 +1,4 @@
-import { ChangeDetectionStrategy, Component, computed, inject, viewChild } from '@angular/core';
-import type { ElementRef } from '@angular/core';
+import { ChangeDetectionStrategy, Component, computed, inject } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { Store } from '@ngrx/store';
 import {
@@ -18,11 +17,12 @@ import {
 import { kindText } from '../instruments/room/kinds';
 import { PatchActions } from '../patch/patch.actions';
 import { patchFeature } from '../patch/patch.reducer';
+import { PickOnce } from '../ui/pick-once';
 
 /** What stands behind the instrument: where its sound is taken off, and through what it goes, in order. */
 @Component({
   selector: 'hur-behind',
-  imports: [RouterLink],
+  imports: [RouterLink, PickOnce],
   templateUrl: './behind.html',
   styleUrl: './behind.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
@@ -33,7 +33,6 @@ export class Behind {
   protected readonly instrument = this.store.selectSignal(patchFeature.selectInstrument);
   protected readonly kinds = outboardKinds;
   protected readonly sorts = outboardSorts;
-  private readonly more = viewChild<ElementRef<HTMLSelectElement>>('more');
   /** Jacks that give a sound or a voltage. */
   protected readonly outlets = computed(() =>
     (this.instrument()?.jacks ?? []).filter((j) => j.direction === 'out' && j.port !== ''),
@@ -55,10 +54,8 @@ export class Behind {
     this.change({ outlet: outlet === '' ? undefined : outlet });
   }
 
-  protected add(index: number): void {
-    const thing = outboardKinds[index];
-    const field = this.more()?.nativeElement;
-    if (field) field.selectedIndex = 0;
+  protected add(kind: string): void {
+    const thing = outboardKinds.find(({ id }) => id === kind);
     if (thing) this.make((patch, instrument) => addOutboard(instrument, patch, thing));
   }
 

@@ -12,7 +12,11 @@ type Opened = OpenDocument<unknown, unknown>;
       type="button"
       class="btn btn-plain"
       [disabled]="!of().canUndo()"
-      title="Undo (Ctrl+Z)"
+      [title]="
+        of().canUndo()
+          ? 'Undo (Ctrl+Z)'
+          : 'Nothing done since this page was opened. What was before is in History.'
+      "
       aria-label="Undo"
       (click)="of().undo()"
     >

@@ -16,6 +16,9 @@ export const documentActions = <D, C>(source: string) =>
       Undo: emptyProps(),
       Redo: emptyProps(),
 
+      /** What was done with a gesture is over: the next of its name is undone by itself. */
+      Rest: emptyProps(),
+
       Save: emptyProps(),
       Saving: emptyProps(),
       Saved: props<{ stored: Stored<D> }>(),

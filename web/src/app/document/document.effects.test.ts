@@ -135,6 +135,47 @@ const open = async (id = 'a'): Promise<void> => {
   await until(() => state().present !== null);
 };
 
+describe('undo', () => {
+  const type = (text: string) =>
+    store.dispatch(actions.edit({ next: { lines: [text] }, gesture: 'words' }));
+
+  it('takes back what was typed in one go, and not what was typed before a pause', async () => {
+    await open();
+    for (const text of ['a', 'ab', 'abc']) type(text);
+    await jest.advanceTimersByTimeAsync(1000);
+    for (const text of ['abcd', 'abcde']) type(text);
+    store.dispatch(actions.undo());
+    expect(state().present).toEqual({ lines: ['abc'] });
+    store.dispatch(actions.undo());
+    expect(state().present).toEqual({ lines: ['first'] });
+  });
+
+  it('of a drag that rests is one step', async () => {
+    await open();
+    store.dispatch(actions.edit({ next: { lines: ['a'] }, gesture: 'drag-7' }));
+    await jest.advanceTimersByTimeAsync(1000);
+    store.dispatch(actions.edit({ next: { lines: ['b'] }, gesture: 'drag-7' }));
+    store.dispatch(actions.undo());
+    expect(state().present).toEqual({ lines: ['first'] });
+  });
+
+  it('through many steps makes one version', async () => {
+    await open();
+    for (let i = 0; i < 20; i++) {
+      write(`${i}`);
+      await until(() => state().save.kind === 'saved');
+    }
+    const before = server.writes;
+    for (let i = 0; i < 15; i++) {
+      store.dispatch(actions.undo());
+      await jest.advanceTimersByTimeAsync(600);
+    }
+    await until(() => state().save.kind === 'saved');
+    expect(server.writes - before).toBe(1);
+    expect(server.newest('a').document).toEqual({ lines: ['4'] });
+  });
+});
+
 describe('what another window saves', () => {
   beforeEach(async () => {
     server.merge = byLine;

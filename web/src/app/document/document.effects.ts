@@ -6,6 +6,7 @@ import {
   catchError,
   concat,
   concatMap,
+  debounce,
   debounceTime,
   defer,
   distinctUntilChanged,
@@ -35,6 +36,12 @@ import { News } from './news';
 
 /** Quiet time after an edit before it is saved. */
 const QUIET_MS = 350;
+/** The same after a step back or forward. */
+const STEPPING_MS = 1500;
+/** A pause in typing: what comes after it is undone by itself. */
+const PAUSE_MS = 700;
+/** A drag has a name of its own, and may rest. */
+const DRAG = /^[a-z]+-\d+$/;
 /** Time between two tries while the server does not answer. */
 const RETRY_MS = 2000;
 
@@ -54,6 +61,7 @@ export const documentEffects = <D, C>(parts: DocumentParts<D, C>) => ({
   keepDrafts: createEffect(() => keeping(parts), { functional: true, dispatch: false }),
   saveSoon: createEffect(() => savingSoon(parts), { functional: true }),
   save: createEffect(() => saving(parts), { functional: true }),
+  rest: createEffect(() => resting(parts), { functional: true }),
   hear: createEffect(() => hearing(parts), { functional: true }),
   lookWhy: createEffect(
     (actions = inject(Actions), storage = inject(StorageService)) =>
@@ -142,8 +150,20 @@ function savingSoon<D, C>({ actions, select }: DocumentParts<D, C>): Observable<
     .pipe(
       distinctUntilChanged((a, b) => a.present === b.present && a.stored === b.stored),
       filter(isDirty),
-      debounceTime(QUIET_MS),
+      // Whoever goes back through many steps makes one version of it.
+      debounce(({ stepping }) => timer(stepping ? STEPPING_MS : QUIET_MS)),
       map(() => actions.save()),
+    );
+}
+
+function resting<D, C>({ actions, select }: DocumentParts<D, C>): Observable<Action> {
+  return inject(Store)
+    .select(select)
+    .pipe(
+      distinctUntilChanged((a, b) => a.present === b.present && a.gesture === b.gesture),
+      debounceTime(PAUSE_MS),
+      filter(({ gesture }) => gesture !== null && !DRAG.test(gesture)),
+      map(() => actions.rest()),
     );
 }
 

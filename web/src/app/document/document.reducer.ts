@@ -19,6 +19,7 @@ export function edited<D, S extends DocumentState<D, unknown>>(
     past: goesOn ? state.past : [...state.past, state.present].slice(-MOST_STEPS),
     future: [],
     gesture: gesture ?? null,
+    stepping: false,
     ...pending(state, next, goesOn),
   };
 }
@@ -47,7 +48,8 @@ function stepped<D, C>(state: DocumentState<D, C>, way: 'undo' | 'redo'): Docume
     way === 'undo'
       ? { past: state.past.slice(0, -1), future: [state.present, ...state.future] }
       : { past: [...state.past, state.present], future: state.future.slice(1) };
-  return { ...state, ...lines, present: next, gesture: null, ...pending(state, next) };
+  const steps = { present: next, gesture: null, stepping: true };
+  return { ...state, ...lines, ...steps, ...pending(state, next) };
 }
 
 /** What happens to an open document, whatever its kind. */
@@ -75,6 +77,7 @@ export const documentReducer = <D, C>(
     on(actions.edit, (state, { next, gesture }): State => edited(state, next, gesture)),
     on(actions.undo, (state): State => stepped(state, 'undo')),
     on(actions.redo, (state): State => stepped(state, 'redo')),
+    on(actions.rest, (state): State => ({ ...state, gesture: null })),
     on(actions.saving, (state): State => ({ ...state, save: { kind: 'saving' } })),
     on(actions.saved, (state, { stored }): State => {
       // Another document was opened meanwhile.

@@ -59,6 +59,8 @@ export interface DocumentState<D, C> {
   future: D[];
   /** Gesture that made the newest step of the past. */
   gesture: string | null;
+  /** The newest change was a step back or forward: the next may follow soon. */
+  stepping: boolean;
   save: SaveState<D>;
   /** Edits since the last version that was kept. */
   changes: number;
@@ -73,6 +75,7 @@ export const closedDocument: DocumentState<never, never> = {
   past: [],
   future: [],
   gesture: null,
+  stepping: false,
   save: { kind: 'saved' },
   changes: 0,
   error: null,

@@ -32,10 +32,12 @@ const CONDITIONS: Condition[] = [
   '3/4',
   '4/4',
 ];
+import { PickOnce } from '../ui/pick-once';
 
 /** All of the step that one stands on: notes, marks, numbers, condition, own values, and who gets the notes. */
 @Component({
   selector: 'hur-step-panel',
+  imports: [PickOnce],
   templateUrl: './step-panel.html',
   styleUrl: './step-panel.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

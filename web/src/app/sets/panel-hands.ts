@@ -2,11 +2,12 @@ import { ChangeDetectionStrategy, Component, computed, inject, input } from '@an
 import type { StagePanel } from '@hurrel/core';
 import { NumberField } from '../ui/number-field';
 import { SetDesk } from './set-desk';
+import { PickOnce } from '../ui/pick-once';
 
 /** Whose hands reach a panel: the hand of whoever moves it, and who else may, with their way to it. */
 @Component({
   selector: 'hur-panel-hands',
-  imports: [NumberField],
+  imports: [NumberField, PickOnce],
   template: `
     @let name = panel().name;
     <select
@@ -53,10 +54,9 @@ import { SetDesk } from './set-desk';
     }
     @if (others().length > 0) {
       <select
-        #more
         class="form-select"
         [attr.aria-label]="'Who may help at ' + name"
-        (change)="add(more.value); more.value = ''"
+        (hurPickOnce)="add($event)"
       >
         <option value="">who may help …</option>
         @for (person of others(); track person.id) {

@@ -159,7 +159,10 @@ export class VariationsPage implements OnDestroy {
   /** Shows a variation on the chart: what is moved there belongs to it. */
   protected edit(id: string): void {
     this.store.dispatch(PatchActions.showVariation({ variation: id }));
-    void this.router.navigate(['/patch', this.id(), 'chart']);
+    void this.router
+      .navigate(['/patch', this.id(), 'chart'])
+      // Whoever works by keys stands where it is said what is shown now.
+      .then(() => document.querySelector<HTMLElement>('select.shown')?.focus());
   }
 
   protected change(id: string, changes: Partial<Pick<Variation, 'name' | 'about'>>): void {

@@ -31,11 +31,12 @@ import { MeasureTaper } from './measure-taper';
 import { missText, paramName, taperText } from './binding-words';
 
 type Binding = Control['bindings'][number];
+import { PickOnce } from '../../ui/pick-once';
 
 /** What one control turns, and what that comes to: chosen from the circuit, and measured at a few places. */
 @Component({
   selector: 'hur-binding-editor',
-  imports: [MeasureTaper],
+  imports: [MeasureTaper, PickOnce],
   templateUrl: './binding-editor.html',
   styleUrl: './binding-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

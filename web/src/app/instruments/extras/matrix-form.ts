@@ -12,11 +12,12 @@ import { ToastService } from '../../ui/toasts';
 import { InstrumentDesk } from '../instrument-desk';
 
 type Side = 'sources' | 'destinations';
+import { PickOnce } from '../../ui/pick-once';
 
 /** A matrix of an instrument: how many rows, between what and what, and how their depth is shown. */
 @Component({
   selector: 'hur-matrix-form',
-  imports: [NumberField],
+  imports: [NumberField, PickOnce],
   templateUrl: './matrix-form.html',
   styleUrl: './form.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,

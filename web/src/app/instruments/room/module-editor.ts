@@ -12,11 +12,12 @@ import {
 import { NumberField } from '../../ui/number-field';
 import { KINDS, kindText } from './kinds';
 import { RoomDesk } from './room-desk';
+import { PickOnce } from '../../ui/pick-once';
 
 /** One module of a circuit: its name and kind, what it is wired to, and where its parameters stand. */
 @Component({
   selector: 'hur-module-editor',
-  imports: [NumberField],
+  imports: [NumberField, PickOnce],
   templateUrl: './module-editor.html',
   styleUrl: './module-editor.scss',
   changeDetection: ChangeDetectionStrategy.OnPush,
