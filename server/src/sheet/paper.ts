@@ -1,5 +1,6 @@
 import PDFDocument from 'pdfkit';
 import { sheetFonts } from './fonts';
+import { inLettersOf, type Letters } from './letters';
 
 export type Doc = PDFKit.PDFDocument;
 
@@ -18,10 +19,24 @@ export async function makePaper(title: string, draw: (doc: Doc) => void): Promis
   doc.on('data', (chunk: Buffer) => chunks.push(chunk));
   const finished = new Promise<void>((done) => doc.on('end', () => done()));
   for (const [name, font] of sheetFonts()) doc.registerFont(name, font);
+  inItsLetters(doc);
   draw(doc);
   doc.end();
   await finished;
   return Buffer.concat(chunks);
+}
+
+/** Whatever is written or measured from now on is in letters that the font of the moment has. */
+function inItsLetters(doc: Doc): void {
+  const said = (text: unknown): unknown => {
+    const { font } = (doc as unknown as { _font: { font: Letters } })._font;
+    return typeof text === 'string' ? inLettersOf(font, text) : text;
+  };
+  const own = doc as unknown as Record<string, (text: unknown, ...more: unknown[]) => unknown>;
+  for (const name of ['text', 'widthOfString', 'heightOfString']) {
+    const plain = own[name]!.bind(doc);
+    own[name] = (text, ...more) => plain(said(text), ...more);
+  }
 }
 
 /** A line of text; cut with an ellipsis where a width is given. @returns how wide it is */
