@@ -199,6 +199,8 @@ test('two tabs on one instrument: nothing is overwritten silently', async ({
   context,
 }) => {
   const id = await api.describe('Garganey');
+  // A window that has not heard of the other's save.
+  await context.route('**/news/stream*', (route) => route.abort());
   await page.goto(`/instrument/${id}`);
   const other = await context.newPage();
   await other.goto(`/instrument/${id}`);

@@ -6,6 +6,7 @@ export * from './resolution';
 export * from './shown-number';
 export * from './format';
 export * from './clock-words';
+export * from './expected-readings';
 export * from './parse';
 export * from './printed-taper';
 export * from './setting';

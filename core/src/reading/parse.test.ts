@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import { type ContinuousControl, type Control, isSwitched, type Taper } from '../instrument';
 import { controlOf, sluice } from '../testing/sluice';
 import { formatSetting, readingText } from './format';
-import { expectedReadings, parseReading } from './parse';
+import { expectedReadings } from './expected-readings';
+import { parseReading } from './parse';
 import { nudge, readingTolerance, readingStyle, sameReading } from './resolution';
 import { runs } from '../testing/runs';
 

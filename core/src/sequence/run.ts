@@ -289,10 +289,7 @@ export class PatternRun {
     }
   }
 
-  /**
-   * Moves what is struck from now on, and the keys that are down: the new one is pressed before the old one is let go. For runs
-   * that hold one key, which no step would ever strike again.
-   */
+  /** Moves the keys that are down too, each new one pressed before the old one is let go: of runs that hold one key. */
   moveHeld(semitones: number, beat: number, sink: RunSink): void {
     const by = semitones - this.moved;
     this.moved = semitones;

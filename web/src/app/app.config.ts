@@ -11,7 +11,7 @@ import { provideServiceWorker } from '@angular/service-worker';
 import { provideEffects } from '@ngrx/effects';
 import { provideStore } from '@ngrx/store';
 import { routes } from './app.routes';
-import { OnDisk } from './kept/on-disk';
+import { OnDisk } from './api/on-disk';
 import { provideDrawnAtOnce } from './ui/drawn-at-once';
 
 export const appConfig: ApplicationConfig = {

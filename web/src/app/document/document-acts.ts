@@ -1,5 +1,5 @@
 import { ChangeDetectionStrategy, Component, inject, input } from '@angular/core';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 import type { OpenDocument } from './open-document';
 
 type Opened = OpenDocument<unknown, unknown>;

@@ -1,7 +1,7 @@
 import { inject, Injectable, signal } from '@angular/core';
 import equal from 'fast-deep-equal';
 import type { Draft } from './document';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 import { Tab } from './tab';
 
 const PREFIX = 'hurrel.draft.';

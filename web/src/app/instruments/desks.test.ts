@@ -2,7 +2,7 @@ import { TestBed } from '@angular/core/testing';
 import { isSwitched, proposeBindings, type Skeleton, skeletonSchema } from '@hurrel/core';
 import skeletonFile from '../../../../library/skeletons/one-oscillator.json';
 import { describedAs, openInstrument } from '../../testing/open-instrument';
-import type { Heard } from '../sound/live.service';
+import type { Heard } from '../sound/heard';
 import { TransportService } from '../transport/transport.service';
 import { ToastService } from '../ui/toasts';
 import { ArrangeDesk } from './arrange/arrange-desk';

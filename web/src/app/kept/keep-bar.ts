@@ -10,7 +10,7 @@ import {
 import { RouterLink } from '@angular/router';
 import { Drafts } from '../document/drafts';
 import { download, fileName } from '../ui/download';
-import { OnDisk } from './on-disk';
+import { OnDisk } from '../api/on-disk';
 import { OpenDocuments } from '../document/open-documents';
 import { StorageService } from '../document/storage.service';
 

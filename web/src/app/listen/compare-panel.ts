@@ -1,5 +1,12 @@
 import { ChangeDetectionStrategy, Component, computed, inject, signal } from '@angular/core';
-import { applyVariation, panelOf, type Instrument, type Patch, unitFace } from '@hurrel/core';
+import {
+  applyVariation,
+  midiToNote,
+  panelOf,
+  type Instrument,
+  type Patch,
+  unitFace,
+} from '@hurrel/core';
 import { Store } from '@ngrx/store';
 import { answer, API, type StoredPatch } from '../api/client';
 import { descriptionFor } from '../api/description';
@@ -25,6 +32,7 @@ export class ComparePanel {
   private readonly store = inject(Store);
   private readonly live = inject(LiveService);
   protected readonly compare = inject(CompareService);
+  protected readonly keyName = midiToNote;
   protected readonly state = this.store.selectSignal(patchFeature.selectPatchState);
   private readonly patch = this.store.selectSignal(patchFeature.selectShown);
   private readonly units = unitsOf(() => this.state().instrument);

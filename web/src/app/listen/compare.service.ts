@@ -1,12 +1,14 @@
 import { inject, Injectable, signal } from '@angular/core';
 import { decodeWav, type Instrument, type Patch, type Recording, WavError } from '@hurrel/core';
 import { LiveService } from '../sound/live.service';
-import { MatchService } from '../sound/match.service';
+import { type Matched, MatchService } from '../sound/match.service';
 
 export interface Other {
   name: string;
   /** LU by which it is louder than this patch; they are played equally loud. */
   difference: number;
+  /** What remains where a single key is struck. */
+  remains: Matched['remains'];
   recording?: Recording;
   patch?: { instrument: Instrument; patch: Patch };
 }
@@ -31,18 +33,18 @@ export class CompareService {
     name: string,
   ): Promise<void> {
     await this.attempt(async () => {
-      const { gain, difference } = await this.match.match({ first, second });
+      const { gain, ...told } = await this.match.match({ first, second });
       this.live.compareWith(second.instrument, second.patch, gain);
-      this.other.set({ name, difference, patch: second });
+      this.other.set({ name, ...told, patch: second });
     });
   }
 
   async withFile(first: { instrument: Instrument; patch: Patch }, file: File): Promise<void> {
     await this.attempt(async () => {
       const recording = decodeWav(new Uint8Array(await file.arrayBuffer()));
-      const { gain, difference } = await this.match.match({ first, second: recording });
+      const { gain, ...told } = await this.match.match({ first, second: recording });
       this.live.compareWithRecording(recording.channels, recording.sampleRate, gain);
-      this.other.set({ name: file.name, difference, recording });
+      this.other.set({ name: file.name, ...told, recording });
     });
   }
 

@@ -4,7 +4,7 @@ import { Subject } from 'rxjs';
 import type { Shown } from '@hurrel/core';
 import { answer, API } from '../api/client';
 import { Outbox } from '../api/outbox';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 import { MidiInService } from './midi-in.service';
 import { PanelInputs } from './panel-inputs';
 import type { Chosen, HeardOf, Sent } from './sent';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import type { Kept } from '../api/outbox';
-import type { OnDisk } from '../kept/on-disk';
+import type { OnDisk } from '../api/on-disk';
 import type { HeardOf } from './sent';
 
 const KEY = 'hurrel.heard-untold';

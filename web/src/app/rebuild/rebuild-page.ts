@@ -33,7 +33,7 @@ import { rebuildDesk } from './rebuild-desk';
 import { sectionOfStep, type StepSection } from './section-of-step';
 import { TicksActions, ticksFeature, ticksId } from './ticks.document';
 import { ShownPanel } from '../shown/shown-panel';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 import { ToastService } from '../ui/toasts';
 
 /** Leads the hands from one panel to this patch, one movement at a time. */

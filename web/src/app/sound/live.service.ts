@@ -4,7 +4,6 @@ import {
   compile,
   type Graph,
   type Instrument,
-  type KeysDo,
   type Layer,
   type LiveMessage,
   type LiveSide,
@@ -14,7 +13,6 @@ import {
   type Patch,
   type Pattern,
   onlyLayer,
-  phraseToNotes,
   START_VOLUME,
   changesBetween,
   returnChanges,
@@ -22,23 +20,10 @@ import {
   type WithFed,
 } from '@hurrel/core';
 import { AudioThread } from './audio-thread';
+import type { Heard, KeysUse } from './heard';
+import { phraseRound } from './played-phrase';
 import { withFedNow } from './fed';
 import { ofThePatch } from './of-the-patch';
-
-/** Quarter notes of a bar: a phrase that goes round begins again at a bar. */
-const ROUND = 4;
-
-/** A patch that is heard, and the panel it is on. */
-export interface Heard {
-  id: string;
-  instrument: Instrument;
-  patch: Patch;
-  /** Where it is opened, when it is no patch of the library. */
-  link?: string[];
-}
-
-/** What keys that are pressed do: what the audio thread knows of, or they move the running pattern. */
-export type KeysUse = KeysDo | 'move';
 
 /**
  * Live sound for the page: starts the audio thread at the first wish to hear something, keeps it told of the patch that
@@ -321,10 +306,7 @@ export class LiveService {
 
   /** Plays the phrase of a patch; what is turned meanwhile is heard. */
   playPhrase(patch: Patch, phrase: Patch['phrase'], again: boolean): void {
-    const played = phrase.length > 0 ? phrase : [{ beat: 0, length: 2, note: 48, velocity: 100 }];
-    const notes = phraseToNotes(played, patch.tempo);
-    const last = played.reduce((end, n) => Math.max(end, n.beat + n.length), 0);
-    const bar = Math.max(ROUND, Math.ceil(last / ROUND) * ROUND) * (60 / patch.tempo);
+    const { notes, bar } = phraseRound(phrase, patch.tempo);
     void this.start();
     this.asked.set(true);
     this.round.set(again);

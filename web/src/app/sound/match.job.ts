@@ -3,6 +3,7 @@ import {
   compile,
   type Instrument,
   loudnessOf,
+  SILENT_LUFS,
   notesEnd,
   type Patch,
   phraseToNotes,
@@ -10,6 +11,7 @@ import {
   render,
 } from '@hurrel/core';
 import { withFed } from './fed';
+import { playedPhrase } from './played-phrase';
 import type { MatchWorker } from './messages';
 
 const RATE = 48000;
@@ -27,15 +29,28 @@ async function loudnessOfPatch(
   return loudnessOf(channelsOf(render(graph, options)), RATE);
 }
 
+/** Keys that are compared one by one: an octave apart, where basses and leads are played. */
+const KEYS = [36, 48, 60, 72];
+
 export const matchJob: MatchWorker = {
   async loudness({ first, second }) {
-    const { phrase } = first.patch;
-    return {
-      first: await loudnessOfPatch(first.instrument, first.patch, phrase),
-      second:
-        'channels' in second
-          ? loudnessOf(second.channels, second.sampleRate)
-          : await loudnessOfPatch(second.instrument, second.patch, phrase),
-    };
+    // The same keys as Play strikes.
+    const phrase = playedPhrase(first.patch);
+    const of = ({ instrument, patch }: typeof first, played: Patch['phrase']) =>
+      loudnessOfPatch(instrument, patch, played);
+    if ('channels' in second)
+      return {
+        first: await of(first, phrase),
+        second: loudnessOf(second.channels, second.sampleRate),
+        keys: [],
+      };
+    const keys: { note: number; difference: number }[] = [];
+    for (const note of KEYS) {
+      const played = [{ beat: 0, length: 1, note, velocity: 100 }];
+      const [a, b] = [await of(first, played), await of(second, played)];
+      // What one of them does not sound at all is no matter of loudness.
+      if (a > SILENT_LUFS && b > SILENT_LUFS) keys.push({ note, difference: b - a });
+    }
+    return { first: await of(first, phrase), second: await of(second, phrase), keys };
   },
 };

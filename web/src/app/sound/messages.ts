@@ -51,8 +51,10 @@ export interface MatchRequest {
     | { channels: Float32Array[]; sampleRate: number };
 }
 export interface MatchWorker {
-  /** Loudness of both in LUFS. */
-  loudness(request: MatchRequest): Promise<{ first: number; second: number }>;
+  /** Loudness of both in LUFS while they play the first one's phrase; by single keys, how many LU the second is louder. */
+  loudness(
+    request: MatchRequest,
+  ): Promise<{ first: number; second: number; keys: { note: number; difference: number }[] }>;
 }
 
 /** One note of a patch, or a recording, to be measured. */

@@ -11,7 +11,7 @@ import { RouterLink } from '@angular/router';
 import { formatDuration, songTimes } from '@hurrel/core';
 import { OfflineReady } from '../api/offline-ready';
 import { SetDesk } from '../sets/set-desk';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 import { WalkLine } from '../walk/walk-line';
 import { StageDesk } from './stage-desk';
 import { SteadyClock } from './steady-clock';

@@ -10,7 +10,8 @@ import { patchFeature } from '../patch/patch.reducer';
 import { RunnerService } from '../sequence/runner.service';
 import { ChordPads } from '../sound/chord-pads';
 import { KeysService } from '../sound/keys.service';
-import { type KeysUse, LiveService } from '../sound/live.service';
+import type { KeysUse } from '../sound/heard';
+import { LiveService } from '../sound/live.service';
 import { type Played, TransportService } from './transport.service';
 
 /** Under every page, once a patch is open or something sounds: what plays, and everything that is done to it. */

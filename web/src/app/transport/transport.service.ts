@@ -7,7 +7,8 @@ import { MidiInService } from '../midi/midi-in.service';
 import { patchFeature } from '../patch/patch.reducer';
 import { RunnerService } from '../sequence/runner.service';
 import { SequenceService } from '../sequence/sequence.service';
-import { type Heard, LiveService } from '../sound/live.service';
+import type { Heard } from '../sound/heard';
+import { LiveService } from '../sound/live.service';
 
 /** What is played: the phrase, the phrase again and again, or the pattern. */
 export type Played = 'phrase' | 'round' | 'pattern';

@@ -2,7 +2,7 @@ import { inject, Injectable, signal } from '@angular/core';
 import { joinMarks, type Marks, marksSchema } from '@hurrel/core';
 import type { Walk } from './walk.api';
 import { Tab } from '../document/tab';
-import { OnDisk } from '../kept/on-disk';
+import { OnDisk } from '../api/on-disk';
 
 const PREFIX = 'hurrel.walk.';
 
