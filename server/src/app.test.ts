@@ -13,6 +13,33 @@ const fingerprint = async (): Promise<unknown> =>
     `SELECT (SELECT count(*) FROM patch) p, (SELECT count(*) FROM patch_version) v, (SELECT count(*) FROM instrument) i`,
   );
 
+interface Told {
+  responses: Record<string, { content?: Record<string, { schema?: object }> }>;
+}
+
+describe('what is told of the interface over HTTP', () => {
+  it('names for every request what it answers, refusals too', async () => {
+    const h = await harness();
+    const { body } = await h.call('GET', '/openapi.json');
+    // Endless answers and the description itself have no description of their own.
+    const lacking: string[] = [];
+    for (const [path, requests] of Object.entries<Record<string, Told>>(body.paths))
+      for (const [method, { responses }] of Object.entries(requests)) {
+        const statuses = Object.keys(responses);
+        if (!statuses.some((s) => s.startsWith('2')) || !statuses.some((s) => s.startsWith('4')))
+          lacking.push(`${method} ${path} answers ${statuses.join()}`);
+        for (const [status, { content = {} }] of Object.entries(responses))
+          for (const [type, { schema }] of Object.entries(content))
+            if (Object.keys(schema ?? {}).length === 0)
+              lacking.push(`${method} ${path} ${status} ${type}`);
+      }
+    expect(lacking).toEqual([]);
+    for (const name of ['Walk', 'Patch', 'Problem'])
+      expect(Object.keys(body.components.schemas[name].properties).length).toBeGreaterThan(3);
+    await h.database.close();
+  });
+});
+
 describe('bad requests', () => {
   it.each<[string, string, string, unknown, Record<string, string>, number]>([
     ['no JSON', 'POST', '/patches', '{"name":', {}, 400],

@@ -229,7 +229,8 @@ export const computeRoutes = (services: Services) =>
         responses: {
           ...json(z.any(), ''),
           200: {
-            description: 'WAV, mono; a sample of 1 stands for 10 V at the output',
+            description:
+              'WAV, of two channels where both sides differ, else of one; a sample of 1 stands for 10 V at the output',
             content: { 'audio/wav': { schema: z.string().openapi({ format: 'binary' }) } },
           },
         },

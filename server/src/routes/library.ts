@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { createRoute, z } from '@hono/zod-openapi';
 import { backUp, backupFolder, dailyName } from '../db/backups';
-import { json, router, type Services } from './shared';
+import { fileOf, json, router, type Services } from './shared';
 
 const health = z
   .object({
@@ -39,13 +39,10 @@ export const libraryRoutes = ({ database }: Services) =>
       createRoute({
         method: 'get',
         path: '/backup',
-        responses: {
-          200: {
-            description:
-              'The whole library in one file, to be put back on the page of files or with `npm run restore`',
-            content: { 'application/vnd.sqlite3': { schema: z.any() } },
-          },
-        },
+        responses: fileOf(
+          'application/vnd.sqlite3',
+          'The whole library in one file, to be put back on the page of files or with `npm run restore`',
+        ),
       }),
       async (c) => {
         const folder = backupFolder(database.file);

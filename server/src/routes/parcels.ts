@@ -2,7 +2,7 @@ import { Readable } from 'node:stream';
 import { createRoute, z } from '@hono/zod-openapi';
 import { gather } from '../parcel/gather';
 import { pack } from '../parcel/pack';
-import { body, json, router, type Services } from './shared';
+import { body, fileOf, json, router, type Services } from './shared';
 import { bodyOf } from './takes';
 
 const list = z
@@ -53,13 +53,10 @@ export const parcelRoutes = (services: Services) =>
         method: 'get',
         path: '/parcel.zip',
         request: { query: wanted },
-        responses: {
-          ...json(z.any(), ''),
-          200: {
-            description: 'A zip of what is wanted and what belongs to it, or of everything',
-            content: { 'application/zip': { schema: z.any() } },
-          },
-        },
+        responses: fileOf(
+          'application/zip',
+          'A zip of what is wanted and what belongs to it, or of everything',
+        ),
       }),
       async (c) => {
         const packed = await gather(services, c.req.valid('query'));

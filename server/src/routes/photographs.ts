@@ -1,6 +1,6 @@
 import { createRoute, z } from '@hono/zod-openapi';
 import { bodyOf } from './takes';
-import { created, json, router, type Services } from './shared';
+import { fileOf, created, router, type Services } from './shared';
 
 const stored = z
   .object({ id: z.string(), width: z.number(), height: z.number() })
@@ -28,10 +28,7 @@ export const photographRoutes = (services: Services) =>
         method: 'get',
         path: '/photographs/{id}',
         request: { params },
-        responses: {
-          ...json(z.any(), ''),
-          200: { description: 'A JPEG', content: { 'image/jpeg': { schema: z.any() } } },
-        },
+        responses: fileOf('image/jpeg', 'A JPEG'),
       }),
       async (c) => {
         const { bytes } = await services.photographs.read(c.req.valid('param').id);

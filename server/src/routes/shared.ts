@@ -73,6 +73,15 @@ export const created = <T extends z.ZodType>(schema: T, description: string) => 
   ...refusals,
 });
 
+/** An answer that is a file. */
+export const fileOf = (type: string, description: string) => ({
+  200: {
+    description,
+    content: { [type]: { schema: z.string().openapi({ format: 'binary' }) } },
+  },
+  ...refusals,
+});
+
 export const body = <T extends z.ZodType>(schema: T) => ({
   content: { 'application/json': { schema } },
   required: true,

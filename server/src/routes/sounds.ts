@@ -1,5 +1,5 @@
 import { createRoute, z } from '@hono/zod-openapi';
-import { created, json, router, type Services } from './shared';
+import { fileOf, created, router, type Services } from './shared';
 import { bodyOf } from './takes';
 
 const stored = z.object({ id: z.string(), seconds: z.number() }).openapi('StoredSound');
@@ -26,10 +26,7 @@ export const soundRoutes = (services: Services) =>
         method: 'get',
         path: '/sounds/{id}',
         request: { params },
-        responses: {
-          ...json(z.any(), ''),
-          200: { description: 'The WAV file', content: { 'audio/wav': { schema: z.any() } } },
-        },
+        responses: fileOf('audio/wav', 'The WAV file'),
       }),
       async (c) => {
         const { bytes } = await services.sounds.read(c.req.valid('param').id);

@@ -1,6 +1,6 @@
 import { Readable } from 'node:stream';
 import { createRoute, z } from '@hono/zod-openapi';
-import { created, idParam, json, router, type Services } from './shared';
+import { fileOf, created, idParam, json, router, type Services } from './shared';
 
 const take = z
   .object({ id: z.string(), name: z.string(), seconds: z.number(), size: z.number() })
@@ -68,9 +68,7 @@ export const takeRoutes = (services: Services) =>
         method: 'get',
         path: '/sessions/{id}/takes/{take}',
         request: { params: takeParams },
-        responses: {
-          200: { description: 'The WAV file', content: { 'audio/wav': { schema: z.any() } } },
-        },
+        responses: fileOf('audio/wav', 'The WAV file'),
       }),
       async (c) => {
         const { id, take: wanted } = c.req.valid('param');

@@ -8,11 +8,25 @@ import { streamOf } from './stream';
 const MOST_AT_ONCE = 5000;
 
 const param = z.object({ id: z.string().min(1).max(64) });
+/** A schema of the core as OpenAPI tells it: 3.1 speaks JSON Schema. */
+const told = (schema: z.ZodType) => {
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
+  return rest as object;
+};
+const text = { type: 'string' } as const;
 const walkSchema = z.custom<Walk>().openapi('Walk', {
   type: 'object',
   description: 'A going through a set: on stage, or rehearsed',
+  properties: {
+    ...{ id: text, evening: text, kind: { type: 'string', enum: [...walkKinds] } },
+    before: { ...told(walkBeforeSchema), description: 'What each panel showed when it began' },
+    createdAt: text,
+    endedAt: { type: ['string', 'null'] },
+  },
+  required: ['id', 'evening', 'kind', 'before', 'createdAt', 'endedAt'],
 });
 const saidSchema = z.custom<Marks>().openapi({
+  ...told(marksSchema),
   type: 'object',
   description: 'What was said, by what it is said of',
 });

@@ -78,7 +78,13 @@ export function diagnose(
     const meant = patch.meant[f.id];
     return meant === undefined ? f : { ...f, meant };
   });
-  return findings.sort((a, b) => RANK[a.severity] - RANK[b.severity]);
+  return oncePerId(findings.sort((a, b) => RANK[a.severity] - RANK[b.severity]));
+}
+
+/** By its id one says what is meant so: it names one finding. Of several about the same thing the worst is told. */
+function oncePerId(findings: readonly Finding[]): Finding[] {
+  const told = new Set<string>();
+  return findings.filter(({ id }) => !told.has(id) && told.add(id));
 }
 
 /** A finding that speaks of silence, of a patch that is heard all the same. */

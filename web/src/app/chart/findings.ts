@@ -12,6 +12,8 @@ export class Findings {
   readonly findings = input.required<readonly Finding[]>();
   /** They are of a patch that has been edited since: what it comes to now is being found out. */
   readonly checking = input(false);
+  /** Controls of which nothing is recorded: they are taken to stand at their start. */
+  readonly assumed = input(0);
   /** The circuit behind the panel is described. */
   readonly modelled = input(true);
 

@@ -134,6 +134,12 @@ export class Inspector {
         change: `${w.distance.total.toFixed(1)} dB`,
       }));
   });
+  /** Controls that turn something and of which nothing is recorded. */
+  protected readonly assumed = computed(() => {
+    const { settings } = this.patch();
+    return this.instrument().controls.filter((c) => c.bindings.length > 0 && !settings[c.id])
+      .length;
+  });
   protected readonly stale = computed(() => !this.weigh.isOf(this.patch()));
   protected readonly isAway = computed(() => {
     const section = this.sectionId();
