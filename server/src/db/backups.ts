@@ -3,6 +3,8 @@ import { randomUUID } from 'node:crypto';
 import { dirname, join } from 'node:path';
 import type { Connection } from './connection';
 import { examine } from './examine';
+import type { Storage } from './storage';
+import { damagesIn } from './verify';
 
 type Copy = Connection['backup'];
 
@@ -46,7 +48,7 @@ export class DailyBackups {
   private timer: ReturnType<typeof setInterval> | undefined;
 
   constructor(
-    private readonly library: { file: string; backup: Copy },
+    private readonly library: { file: string; backup: Copy; storage?: Storage },
     private readonly now: () => Date = () => new Date(),
     private readonly free: (folder: string) => number = freeIn,
   ) {}
@@ -86,6 +88,10 @@ export class DailyBackups {
       rmSync(join(folder, oldest));
     }
     await backUp(this.library.backup, join(folder, today));
+    const damages = await damagesIn(join(folder, today));
+    this.library.storage?.tellDamages(damages);
+    for (const { kind, name, id, number } of damages)
+      console.error(`Version ${number} of the ${kind} "${name}" (${id}) is damaged on the disk.`);
     for (const old of there().sort().slice(0, -KEPT)) rmSync(join(folder, old));
   }
 }

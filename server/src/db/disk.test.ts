@@ -4,6 +4,8 @@ import { jest } from '@jest/globals';
 import Sqlite from 'better-sqlite3';
 import type { EntityManager } from 'typeorm';
 import { harness, temporary } from '../testing/harness';
+import { DailyBackups } from './backups';
+import { damagesIn } from './verify';
 
 type Harness = Awaited<ReturnType<typeof harness>>;
 let h: Harness;
@@ -193,6 +195,78 @@ describe('changes', () => {
     const { body } = await h.call('GET', '/instruments');
     expect(body.items.length).toBeGreaterThan(5);
     error.mockRestore();
+  });
+});
+
+describe('a document that the disk has changed', () => {
+  const damage = async (table: string, id: string, number: number, text: string) => {
+    await tell(`DROP TRIGGER IF EXISTS ${table}_version_stays`);
+    await h.database.write((m) =>
+      m.query(`UPDATE ${table}_version SET document = ? WHERE ${table}_id = ? AND number = ?`, [
+        ...[text, id, number],
+      ]),
+    );
+  };
+
+  it('is told, and its newest whole version taken back', async () => {
+    const first = await bass();
+    await save(first, 'second');
+    const second = await bass();
+    // A single letter: it is a document still.
+    const text = JSON.stringify(second.patch).replace('second', 'secand');
+    await damage('patch', second.id, second.version, text);
+    const answer = await h.call('GET', `/patches/${second.id}`);
+    expect(answer.status).toBe(422);
+    expect(answer.body.detail).toBe(
+      `Version ${second.version} of this patch is damaged on the disk. Version ${first.version} is whole: it can be taken back.`,
+    );
+    expect(answer.body.damage).toMatchObject({ head: second.version, whole: first.version });
+    const back = await h.call(
+      'POST',
+      `/patches/${second.id}/versions/${first.version}/restore`,
+      undefined,
+      { 'if-match': `"${second.version}"` },
+    );
+    expect(back.status).toBe(200);
+    expect((await bass()).patch).toEqual(first.patch);
+    const copy = join(temporary(), 'copy.db');
+    await h.database.backup(copy);
+    expect(await damagesIn(copy)).toEqual([
+      { kind: 'patch', id: second.id, name: first.patch.name, number: second.version },
+    ]);
+  });
+
+  it('is found wherever its bytes are changed', async () => {
+    const { id, patch, version } = await bass();
+    const text = JSON.stringify(patch);
+    for (let i = 0; i < 120; i++) {
+      const at = Math.floor((i / 120) * (text.length - 64));
+      await damage(
+        'patch',
+        id,
+        version,
+        `${text.slice(0, at)}${'#'.repeat(64)}${text.slice(at + 64)}`,
+      );
+      expect((await h.call('GET', `/patches/${id}`)).status).toBe(422);
+    }
+    // And what was written before there were checksums has one now.
+    const rows = await tell('SELECT count(*) AS n FROM instrument_version WHERE sum IS NULL');
+    expect(rows).toEqual([{ n: 0 }]);
+  });
+
+  it('is told on every page once the copy of the day has found it', async () => {
+    const { id, version, patch } = await bass();
+    await damage('patch', id, version, JSON.stringify({ ...patch, about: 'other' }));
+    const error = jest.spyOn(console, 'error').mockImplementation(() => undefined);
+    await new DailyBackups(
+      h.database,
+      () => new Date('2031-05-01T12:00:00Z'),
+      () => 1e12,
+    ).keep();
+    expect(error.mock.calls.join()).toContain(`Version ${version} of the patch "${patch.name}"`);
+    error.mockRestore();
+    const { body } = await h.call('GET', '/health');
+    expect(body.storage.says).toContain(`patch ${patch.name}`);
   });
 });
 

@@ -18,6 +18,8 @@ export interface VersionRow {
   /** How it came about: `created`, `edited`, `version 3 again` ... */
   origin: string;
   createdAt: string;
+  /** Checksum of the document's text; null: it was written before there were any. */
+  sum: string | null;
 }
 
 /** What a version was called, beside it: the version itself is never changed. */
@@ -60,6 +62,7 @@ export const versionEntity = <Row extends VersionRow = VersionRow>(
       document: { type: 'text' },
       origin: { type: 'text' },
       createdAt: { type: 'text', name: 'created_at' },
+      sum: { type: 'text', nullable: true },
       ...more,
     } as Columns<Row>,
   });

@@ -1,3 +1,4 @@
+import { sumOfText } from './sum';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -41,7 +42,7 @@ it('units and sessions of a library without a history keep what they hold, and b
   ]);
   const first = { document: '{"n":7}', origin: 'first that is kept', created_at: 'later' };
   expect(await source.query('SELECT * FROM unit_version')).toEqual([
-    { unit_id: 'u', number: 7, ...first },
+    { unit_id: 'u', number: 7, ...first, sum: sumOfText(first.document) },
   ]);
   expect(await source.query('SELECT session_id, number, document FROM session_version')).toEqual([
     { session_id: 's', number: 3, document: '{"n":3}' },

@@ -7,6 +7,7 @@ import { InstrumentVersions1799000000000 } from './instrument-versions';
 import { SessionsTable1796000000000 } from './sessions-table';
 import { TakeChunks1798000000000 } from './take-chunks';
 import { SoundTable1807000000000 } from './sound-table';
+import { VersionSums1808000000000 } from './version-sums';
 import { VersionNames1801000000000 } from './version-names';
 import { PhotographsTable1802000000000 } from './photographs-table';
 import { ShownTable1803000000000 } from './shown-table';
@@ -29,4 +30,5 @@ export const migrations = [
   WalkTables1805000000000,
   DeviceTable1806000000000,
   SoundTable1807000000000,
+  VersionSums1808000000000,
 ];

@@ -1,5 +1,6 @@
 import { statfs } from 'node:fs/promises';
 import { dirname } from 'node:path';
+import type { Damage } from './verify';
 import { type Trouble, trouble, troubleOf } from './trouble';
 
 /** Room in bytes below which it is told before it runs out. */
@@ -20,9 +21,17 @@ export interface StorageState {
 const saidOf = (found: Trouble, free: number | null): string =>
   found.kind === 'failing' && free !== null && free < NOTHING ? trouble('full').says : found.says;
 
+/** Damaged documents by their names, a few of them. */
+function damagesTold(found: readonly Damage[]): string {
+  const names = [...new Set(found.map(({ kind, name }) => `${kind} ${name}`))];
+  const told = names.slice(0, 3).join(', ') + (names.length > 3 ? ' and others' : '');
+  return `The disk has changed what was written: ${told}. Open it: an older version that is whole can be taken back. Look after the disk.`;
+}
+
 /** Watches whether the library can be written: by what writes came to, and by the room that is left. */
 export class Storage {
   private trouble: Trouble | null = null;
+  private damages: readonly Damage[] = [];
 
   constructor(private readonly file: string) {}
 
@@ -43,9 +52,15 @@ export class Storage {
     this.trouble = troubleOf(error) ?? this.trouble;
   }
 
+  /** Documents that were found to be otherwise than they were written. */
+  tellDamages(found: readonly Damage[]): void {
+    this.damages = found;
+  }
+
   async state(): Promise<StorageState> {
     const free = await this.free();
     if (this.trouble) return { state: 'trouble', says: saidOf(this.trouble, free), free };
+    if (this.damages.length > 0) return { state: 'trouble', says: damagesTold(this.damages), free };
     if (free === null || free >= LOW) return { state: 'well', says: '', free };
     const left = `${Math.round(free / 1024 / 1024)} MB`;
     return {

@@ -3,7 +3,6 @@ import equal from 'fast-deep-equal';
 import {
   Brackets,
   type EntityManager,
-  type EntitySchema,
   type FindOptionsWhere,
   IsNull,
   Not,
@@ -12,6 +11,9 @@ import {
 import type { Database } from '../db/database';
 import { type HeadRow, VersionNameEntity, type VersionRow } from '../db/document-entities';
 import { invalid, notFound, Problem } from '../problem';
+import { sumOfText } from '../db/sum';
+import type { DocumentKind } from './document-kind';
+import { Damaged } from './damaged';
 import { Listeners } from './listeners';
 import { readOrTell } from './unreadable';
 
@@ -32,32 +34,6 @@ export type Expected = number | '*';
 export interface Page {
   page: number;
   size: number;
-}
-
-/** All that tells one kind of document from another. */
-export interface DocumentKind<Name extends string, Document, Listed extends object> {
-  /** `patch`, `unit`: its word in messages, and its key in answers. */
-  name: Name;
-  heads: EntitySchema<HeadRow & Listed>;
-  versions: EntitySchema<VersionRow>;
-  /** Reads a stored document; throws when it is none. */
-  parse(source: unknown): Document;
-  /** What it is listed and found by. */
-  listed(document: Document): Listed;
-  /** Columns that lists are ordered by; the id comes last by itself. */
-  order: (keyof Listed & string)[];
-  /** Columns that a search looks into. */
-  searched?: (keyof Listed & string)[];
-  /** Fields that stay what they were made with, and what is said of a change. */
-  fixed?: Partial<Record<keyof Document & string, string>>;
-  /** Refuses a document that does not fit what else there is. */
-  check?(document: Document): Promise<void>;
-  /** Refuses what does not fit the document's own belongings, within the transaction; no id: it is new. */
-  checkOwn?(manager: EntityManager, document: Document, id?: string): Promise<void>;
-  /** The id of a new document, for kinds that bring their own. */
-  idOf?(document: Document): string;
-  /** What else is written down with a version; no `before`: it is the first. */
-  marks?(document: Document, number: number, before?: VersionRow): object;
 }
 
 /** Words as `LIKE` takes them at their letters. */
@@ -148,8 +124,33 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
   }
 
   async get(id: string): Promise<Stored<Name, Document>> {
-    const row = await this.findHead(this.database.source.manager, id);
-    return this.stored(row, await this.findVersion(this.database.source.manager, id, row.head));
+    const { manager } = this.database.source;
+    const row = await this.findHead(manager, id);
+    try {
+      return this.stored(row, await this.findVersion(manager, id, row.head));
+    } catch (error) {
+      if (!(error instanceof Damaged)) throw error;
+      throw error.problem(row.head, await this.newestWhole(manager, row));
+    }
+  }
+
+  /** Number of the newest version that is as it was written; null when none is. */
+  private async newestWhole(manager: EntityManager, { id, head }: HeadRow): Promise<number | null> {
+    for (let number = head - 1; number >= 1; number--) {
+      const version = await manager.findOneBy(this.kind.versions, { documentId: id, number });
+      if (version && this.isWhole(version)) return number;
+    }
+    return null;
+  }
+
+  private isWhole(version: VersionRow): boolean {
+    try {
+      this.read(version);
+      return true;
+    } catch (error) {
+      if (error instanceof Damaged) return false;
+      throw error;
+    }
   }
 
   /** Whether there is one of an id: itself, that it was removed, or nothing. */
@@ -201,10 +202,11 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
     return this.database.write(async (manager) => {
       const row = await this.expectedHead(manager, id, expected);
       const newest = await this.findVersion(manager, id, row.head);
-      const current = this.stored(row, newest);
-      this.refuseChanged(current[this.kind.name], document);
+      // On a version that is damaged anything whole may be put.
+      const current = this.isWhole(newest) ? this.stored(row, newest) : null;
+      if (current) this.refuseChanged(current[this.kind.name], document);
       await this.kind.checkOwn?.(manager, document, id);
-      if (equal(current[this.kind.name], document)) return current;
+      if (current && equal(current[this.kind.name], document)) return current;
       const now = new Date().toISOString();
       const version = row.head + 1;
       const facts = { documentId: id, number: version, origin, createdAt: now };
@@ -340,17 +342,23 @@ export class DocumentStore<Name extends string, Document, Listed extends object>
   }
 
   private versionRow(
-    facts: Omit<VersionRow, 'document'>,
+    facts: Omit<VersionRow, 'document' | 'sum'>,
     document: Document,
     before?: VersionRow,
   ): VersionRow {
     const marks = this.kind.marks?.(document, facts.number, before);
-    return { ...facts, document: JSON.stringify(document), ...marks };
+    const text = JSON.stringify(document);
+    return { ...facts, document: text, sum: sumOfText(text), ...marks };
   }
 
-  /** A version's document. */
-  protected read(version: VersionRow): Document {
-    return this.kind.parse(JSON.parse(version.document));
+  /** A version's document. @throws Damaged when it is not what was written */
+  protected read({ document, sum, number }: VersionRow): Document {
+    if (sum !== null && sumOfText(document) !== sum) throw new Damaged(this.kind.name, number);
+    try {
+      return this.kind.parse(JSON.parse(document));
+    } catch (error) {
+      throw new Damaged(this.kind.name, number, error);
+    }
   }
 
   protected stored(row: HeadRow, version: VersionRow): Stored<Name, Document> {

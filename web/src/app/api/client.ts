@@ -66,7 +66,11 @@ export class ApiError extends Error {
   constructor(
     readonly status: number,
     message: string,
-    readonly body: { current?: unknown; errors?: { pointer: string; message: string }[] } = {},
+    readonly body: {
+      current?: unknown;
+      damage?: unknown;
+      errors?: { pointer: string; message: string }[];
+    } = {},
   ) {
     super(message);
   }

@@ -1,5 +1,5 @@
 import { createActionGroup, emptyProps, props } from '@ngrx/store';
-import type { Draft, Stored } from './document';
+import type { Damage, Draft, Stored } from './document';
 
 /** Everything that can happen to an open document of any kind. Edits of one `gesture` are undone together. */
 export const documentActions = <D, C>(source: string) =>
@@ -9,7 +9,7 @@ export const documentActions = <D, C>(source: string) =>
     events: {
       Open: props<{ id: string }>(),
       Opened: props<{ stored: Stored<D>; context: C; draft?: Draft<D> }>(),
-      'Open Failed': props<{ message: string }>(),
+      'Open Failed': props<{ message: string; damage?: Damage }>(),
       Close: emptyProps(),
 
       Edit: props<{ next: D; gesture?: string }>(),

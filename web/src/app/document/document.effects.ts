@@ -28,7 +28,7 @@ import {
 } from 'rxjs';
 import { StorageService } from './storage.service';
 import { ApiError } from '../api/client';
-import type { DocumentKind, DocumentState, Stored } from './document';
+import type { Damage, DocumentKind, DocumentState, Stored } from './document';
 import type { DocumentActions } from './document.actions';
 import { isDirty } from './document.reducer';
 import { Drafts } from './drafts';
@@ -115,7 +115,7 @@ function opening<D, C>({ kind, actions }: DocumentParts<D, C>): Observable<Actio
         concatMap((found) => found),
         catchError((error: Error, again) =>
           concat(
-            of(actions.openFailed({ message: error.message })),
+            of(actions.openFailed({ message: error.message, ...damageIn(error) })),
             isAway(error) ? timer(RETRY_MS).pipe(switchMap(() => again)) : EMPTY,
           ),
         ),
@@ -124,6 +124,10 @@ function opening<D, C>({ kind, actions }: DocumentParts<D, C>): Observable<Actio
     ),
   );
 }
+
+/** What is told of a version that the disk has damaged. */
+const damageIn = (error: Error): { damage?: Damage } =>
+  error instanceof ApiError && error.body.damage ? { damage: error.body.damage as Damage } : {};
 
 /** Whether the server may answer another time what it did not answer now. */
 const isAway = (error: unknown): boolean =>

@@ -62,12 +62,17 @@ export const documentReducer = <D, C>(
     closed,
     on(actions.open, (_, { id }): State => ({ ...closed, id })),
     on(actions.close, (): State => closed),
-    on(actions.openFailed, (state, { message }): State => ({ ...state, error: message })),
+    on(actions.openFailed, (state, { message, damage = null }): State => ({
+      ...state,
+      error: message,
+      damage,
+    })),
     on(actions.opened, (state, { stored, context, draft }): State => {
       if (state.id !== stored.id) return state;
       const opened: State = {
         ...state,
         error: null,
+        damage: null,
         context,
         stored,
         present: stored.document,

@@ -31,6 +31,12 @@ export interface DocumentSides<D> {
   merge(base: D | null, mine: D, theirs: D, choose?: Choose): Merge<D>;
 }
 
+/** The newest version is damaged on the server's disk: which one is whole. */
+export interface Damage {
+  head: number;
+  whole: number | null;
+}
+
 /** Edits that the server has not acknowledged yet. */
 export interface Draft<D> {
   /** Version that the edits were made on. */
@@ -65,6 +71,8 @@ export interface DocumentState<D, C> {
   /** Edits since the last version that was kept. */
   changes: number;
   error: string | null;
+  /** Why it could not be opened, where the disk is to blame. */
+  damage: Damage | null;
 }
 
 export const closedDocument: DocumentState<never, never> = {
@@ -79,4 +87,5 @@ export const closedDocument: DocumentState<never, never> = {
   save: { kind: 'saved' },
   changes: 0,
   error: null,
+  damage: null,
 };

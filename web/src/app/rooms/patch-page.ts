@@ -12,6 +12,8 @@ import { LightButton } from '../ui/light-button';
 import { useShortcuts } from '../keys/shortcuts';
 import { CompareService } from '../listen/compare.service';
 import { TransportService } from '../transport/transport.service';
+import { versionsApi } from '../history/versions-api';
+import { ToastService } from '../ui/toasts';
 import { PatchActions } from '../patch/patch.actions';
 import { patchSides } from '../patch/patch.kind';
 import { patchFeature } from '../patch/patch.reducer';
@@ -70,6 +72,19 @@ export class PatchPage {
   private readonly carry = carryPatches(() =>
     this.store.dispatch(PatchActions.open({ id: this.id() })),
   );
+
+  private readonly versions = versionsApi('patch', () => this.id());
+  private readonly toasts = inject(ToastService);
+
+  /** An older version in the place of one that the disk has damaged. */
+  protected async takeBack(head: number, whole: number): Promise<void> {
+    try {
+      await this.versions.goBack(whole, head);
+      this.store.dispatch(PatchActions.open({ id: this.id() }));
+    } catch (error) {
+      this.toasts.show((error as Error).message);
+    }
+  }
 
   constructor() {
     useShortcuts('Sound', [
