@@ -119,16 +119,31 @@ test('two windows on one session are brought together part by part', async ({ pa
   await other.getByLabel('Bars of drop').fill('16');
   await other.getByLabel('Bars of drop').press('Enter');
   await saved(other, 2);
+  // What the other has done is here; then both change something before either has heard.
+  await expect(page.getByLabel('Bars of drop')).toHaveValue('16');
+  await context.route('**/news/stream*', (route) => route.abort());
+  await page.reload();
+  await other.reload();
+  await other.getByLabel('Bars of drop').fill('8');
+  await other.getByLabel('Bars of drop').press('Enter');
+  await saved(other, 3);
   await page.bringToFront();
+  // Another part: nothing is asked.
   await page.getByLabel('Bars of introduction').fill('2');
   await page.getByLabel('Bars of introduction').press('Enter');
+  await saved(page, 4);
+  await expect(page.getByLabel('Bars of drop')).toHaveValue('8');
+  // The same part: one of the two is meant.
+  await other.getByLabel('Bars of drop').fill('12');
+  await other.getByLabel('Bars of drop').press('Enter');
+  await saved(other, 5);
+  await page.bringToFront();
+  await page.getByLabel('Bars of drop').fill('4');
+  await page.getByLabel('Bars of drop').press('Enter');
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('This session was changed elsewhere');
-  await expect(
-    dialog.getByRole('row', { name: /Part drop drop, 8 bars drop, 16 bars/ }),
-  ).toBeVisible();
-  await dialog.getByRole('button', { name: 'Merge as chosen' }).click();
-  await saved(page, 3);
+  await dialog.getByRole('button', { name: 'Keep mine' }).click();
+  await saved(page, 6);
   await expect(page.getByLabel('Bars of introduction')).toHaveValue('2');
-  await expect(page.getByLabel('Bars of drop')).toHaveValue('16');
+  await expect(page.getByLabel('Bars of drop')).toHaveValue('4');
 });

@@ -36,13 +36,16 @@ test('another patch that is opened is gone over to at the bar, at once when wish
   api,
 }) => {
   await tapSound(page);
+  // A bar of twelve seconds: nobody has to hurry.
+  const slow = await api.get(`/patches/${await api.copyOf('Winch Room bass', 'Slow winch')}`);
+  await api.put(slow, { ...slow.patch, tempo: 20 });
   await openChart(page, await api.idOf('Ropewalk under'));
   await bar(page).getByRole('button', { name: 'Again' }).click();
   await page.keyboard.press('Space');
   await sounds(page, 0.005);
   await page.getByRole('link', { name: 'Library' }).click();
-  await page.getByRole('link', { name: /Winch Room bass/ }).click();
-  await expect(bar(page)).toContainText('Winch Room bass at the bar');
+  await page.getByRole('link', { name: /Slow winch/ }).click();
+  await expect(bar(page)).toContainText('Slow winch at the bar');
   await expect(bar(page)).not.toContainText('at the bar');
   await sounds(page, 0.005);
   await page.getByRole('link', { name: 'Library' }).click();
