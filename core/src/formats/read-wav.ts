@@ -10,6 +10,18 @@ export interface Recording {
 export class WavError extends Error {}
 
 const LONGEST_BYTES = 512 * 1024 * 1024;
+/** How samples are coded, by the numbers that stand in the fmt chunk. */
+const PCM = 1;
+const FLOAT = 3;
+const EXTENSIBLE = 65534;
+
+interface Format {
+  sampleRate: number;
+  numChannels: number;
+  audioFormat: number;
+  subformat: number[];
+}
+
 const KINDS = new Set(['8', '16', '24', '32', '32f', '64']);
 
 /**
@@ -93,7 +105,14 @@ function open(bytes: Uint8Array, samples: boolean, length = bytes.length) {
       `The file is damaged: ${error instanceof Error ? error.message : 'unreadable'}.`,
     );
   }
-  const { sampleRate, numChannels } = wav.fmt as { sampleRate: number; numChannels: number };
+  const { sampleRate, numChannels, ...fmt } = wav.fmt as Format;
+  // A file of many channels names its coding in the first number of a longer field.
+  const coding = fmt.audioFormat === EXTENSIBLE ? fmt.subformat[0] : fmt.audioFormat;
+  if (coding !== PCM && coding !== FLOAT) {
+    throw new WavError(
+      `The samples are compressed, or of a coding that is not read (number ${coding ?? 'unknown'} in the fmt chunk): save it as 16 or 24 bit, or 32-bit float.`,
+    );
+  }
   if (!KINDS.has(wav.bitDepth)) {
     throw new WavError(
       `Samples of kind "${wav.bitDepth}" are not read: save it as 16 or 24 bit, or 32-bit float.`,

@@ -98,6 +98,16 @@ describe('reading WAV', () => {
     expect(() => wavFacts(whole.subarray(0, 200))).toThrow('ends early');
   });
 
+  it.each([2, 6, 7, 17, 85, 0xfffe, 0x1234])(
+    'coding %d is refused, not taken for samples',
+    (code) => {
+      const file = encodeWav([left], 48000, '16');
+      view(file).setUint16(20, code, true);
+      for (const read of [decodeWav, wavFacts])
+        expect(() => read(file)).toThrow(/^The samples are compressed, or of a coding/);
+    },
+  );
+
   it('bent files are read or refused with a reason, never otherwise', () => {
     const bytes = encodeWav(left.subarray(0, 60), 48000, '32f');
     fc.assert(
