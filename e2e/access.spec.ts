@@ -148,7 +148,7 @@ for (const [group, pages] of Object.entries(PAGES)) {
 
 /** What is described beside the panel of one's own, with something of it open. */
 const SIDES: Record<string, (page: Page) => Promise<void>> = {
-  'Where they stand': async (page) => {
+  Layout: async (page) => {
     await page.locator('image.photograph').waitFor();
     await page.locator('[data-thing]').first().focus();
   },
@@ -158,7 +158,7 @@ const SIDES: Record<string, (page: Page) => Promise<void>> = {
     await page.getByText('Measure it from recordings').click();
   },
   'The circuit': async (page) => page.locator('[data-module="filter"]').click(),
-  'What else it has': async (page) => {
+  Extras: async (page) => {
     await expect(page.getByRole('region', { name: 'Memory' })).toBeVisible();
   },
 };
@@ -182,7 +182,7 @@ test('a cabinet, whole and by its modules, passes axe in both lights, at 1280 an
   await page.emulateMedia({ reducedMotion: 'reduce' });
   const words = 'VCO: module\ntune -5..5\n> out\nVCF: module\ncutoff 0..10\n< in\n\n= VCO, VCF';
   await page.goto(`/instrument/${await api.describe('Egret, a cabinet', words)}`);
-  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.getByRole('button', { name: 'Layout' }).click();
   await page.locator('[data-thing="section:vco-1"]').focus();
   await passes(page);
   await page.getByRole('button', { name: 'What the controls do' }).click();
@@ -202,7 +202,7 @@ test('what else an instrument has, all of it said, passes axe', async ({ page, a
   await page.getByRole('button', { name: 'What the controls do' }).click();
   await page.getByRole('button', { name: /^One oscillator One/ }).click();
   await page.getByRole('button', { name: /^Accept \d+ proposal/ }).click();
-  await page.getByRole('button', { name: 'What else it has' }).click();
+  await page.getByRole('button', { name: 'Extras' }).click();
   for (const kind of [/^Line Pitches/, /^Voltage rows/, /^Tracks/, /^Arpeggio/])
     await page.getByRole('button', { name: kind }).click();
   await page.getByLabel('It keeps sounds by itself').check();

@@ -13,7 +13,7 @@ test('things are moved by drag, by keys and by numbers, and stay where they were
   const id = await api.describe('Dunlin');
   await page.goto(`/instrument/${id}`);
   await expect(page.getByLabel('The panel in words')).toBeVisible();
-  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.getByRole('button', { name: 'Layout' }).click();
   const section = thing(page, 'section:filter');
   const cutoff = thing(page, 'control:filter-cutoff');
 
@@ -78,7 +78,7 @@ test('things are moved by drag, by keys and by numbers, and stay where they were
   expect(await placeOf()).toEqual(put);
 
   // All of it in rows again.
-  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.getByRole('button', { name: 'Layout' }).click();
   await page.getByRole('button', { name: 'Lay everything out anew' }).click();
   await expect(page.getByTestId('save-state')).toContainText('Saved');
   await expect.poll(placeOf).not.toEqual(put);
@@ -91,7 +91,7 @@ test('several things at once are brought to one line, spaced and turned round', 
 }) => {
   const id = await api.describe('Knot');
   await page.goto(`/instrument/${id}`);
-  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.getByRole('button', { name: 'Layout' }).click();
   const knobs = page.locator('[data-thing^="control:filter"]');
   await knobs.nth(0).click();
   await knobs.nth(1).click({ modifiers: ['Shift'] });

@@ -104,7 +104,7 @@ test('modules are moved along their rows and into others; what stands on one is 
   const placed = async () => (await rack()).placed.map((p) => [p.id, p.row]);
   await page.goto(`/instrument/${id}`);
   await expect(page.getByLabel('The panel in words')).toBeVisible();
-  await side(page, 'Where they stand');
+  await side(page, 'Layout');
   const vco = thing(page, 'section:vco-1');
   await vco.focus();
   const before = (await rack()).placed.find((p) => p.id === 'vca-1')!.at;

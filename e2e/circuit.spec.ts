@@ -82,10 +82,10 @@ test('what a control turns is chosen, measured at some places, or said to be not
     .toMatchObject({ port: 'osc1.pitch' });
 
   await row('glide').click();
-  await page.getByLabel('It does nothing that is heard').check();
+  await page.getByLabel('No audible effect').check();
   await expect(row('glide')).toContainText('nothing that is heard');
   await expect.poll(async () => (await stored('glide')).unheard).toBe(true);
-  await expect(page.getByText('Recorded, not modelled: Mix drive.')).toBeVisible();
+  await expect(page.getByText('Not connected to the circuit: Mix drive.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(row('glide')).toContainText('glide of keys');
   expect(errors).toEqual([]);

@@ -36,7 +36,7 @@ test('an instrument is typed from a list, and its first patch is recorded and re
 
   await page.getByRole('button', { name: 'Record a patch' }).click();
   await expect(page).toHaveURL(/\/patch\/.*\/chart/);
-  await expect(page.getByText('Recorded, not modelled').first()).toBeVisible();
+  await expect(page.getByText('No circuit yet').first()).toBeVisible();
   // The keyboard stands on the first control that wants a reading.
   await expect(control(page, 'output-volume')).toBeFocused();
   await page.keyboard.type('7');
@@ -53,7 +53,7 @@ test('an instrument is typed from a list, and its first patch is recorded and re
   await expect(page.getByTestId('target')).toBeVisible();
   for (const room of ['path', 'listen']) {
     await page.goto(`/patch/${id}/${room}`);
-    await expect(page.getByText('Recorded, not modelled').first()).toBeVisible();
+    await expect(page.getByText('No circuit yet').first()).toBeVisible();
   }
 
   // Once a circuit is accepted the same patch sounds, and is examined.
@@ -68,7 +68,7 @@ test('an instrument is typed from a list, and its first patch is recorded and re
   await page.getByLabel(/“fine” in Oscillator 1/).uncheck();
   await page.getByRole('button', { name: 'Accept 28 proposals' }).click();
   await expect(page.getByRole('list', { name: 'What works' })).not.toContainText('not yet heard');
-  await expect(page.getByText(/Recorded, not modelled: Oscillator 1 fine/)).toBeVisible();
+  await expect(page.getByText(/Not connected to the circuit: Oscillator 1 fine/)).toBeVisible();
   await expect(page.getByTestId('save-state')).toContainText('Saved');
   await page.getByRole('link', { name: 'Bittern 1' }).click();
   await expect(page).toHaveURL(/\/chart/);
@@ -142,21 +142,21 @@ test('what patches have recorded stays until all of them are carried over, with 
   await expect(control(page, 'filter-drive')).toBeVisible();
 
   await retype('cutoff 0..10', 'cutoff 0..5');
-  const older = page.getByText('2 patches stand on an older description');
+  const older = page.getByText('2 patches use an older version');
   await expect(older).toBeVisible();
   await page.goto(recorded);
   await expect(cutoff).toHaveAttribute('aria-valuetext', /^9/);
   await expect(page.getByText(/Recorded on version \d+ of Wigeon/)).toBeVisible();
 
   await page.goto(`/instrument/${id}`);
-  await page.getByRole('button', { name: 'What becomes of them' }).click();
+  await page.getByRole('button', { name: 'Review changes' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('1 question is open');
   await dialog
     .getByLabel('What becomes of Filter cutoff 9')
     .selectOption('the nearest that it has');
   await expect(dialog).not.toContainText('question');
-  await dialog.getByRole('button', { name: 'Carry over' }).click();
+  await dialog.getByRole('button', { name: 'Update' }).click();
   await expect(older).toBeHidden();
   await page.getByRole('link', { name: 'Wigeon 2' }).click();
   await expect(page).toHaveURL(/\/chart/);
@@ -184,10 +184,10 @@ test('one patch is carried over where it is open, and taken back there', async (
   await words(page).fill((await words(page).inputValue()).replace('cutoff', 'brightness'));
   await expect(page.getByText('1 patch stands on an older description')).toBeVisible();
   await page.goto(recorded);
-  await page.getByRole('button', { name: 'What becomes of it' }).click();
+  await page.getByRole('button', { name: 'Review changes' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('Filter cutoff renamed');
-  await dialog.getByRole('button', { name: 'Carry over' }).click();
+  await dialog.getByRole('button', { name: 'Update' }).click();
   await expect(control(page, 'filter-brightness')).toHaveAttribute('aria-valuetext', /^4/);
   await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
   await expect(cutoff).toHaveAttribute('aria-valuetext', /^4/);
@@ -255,7 +255,7 @@ test('the wall of instruments is searched, and one’s own are put away or remov
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByText(/It is used by Gadwall take/)).toBeVisible();
   await page.getByRole('button', { name: 'More of Gadwall' }).click();
-  await page.getByRole('button', { name: 'Put away' }).click();
+  await page.getByRole('button', { name: 'Archive', exact: true }).click();
   await expect(page.getByRole('link', { name: /Gadwall/ })).toHaveCount(0);
   // It is offered for nothing new, and what was recorded on it is there.
   await page.goto('/library');

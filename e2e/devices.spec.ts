@@ -13,13 +13,13 @@ test('a device gives the passcode once, is listed, and is shut out again', async
   const enter = async (page: Awaited<ReturnType<typeof device>>['page'], name: string) => {
     await page.getByLabel('Passcode').fill('low tide');
     await page.getByLabel('What this device is called').fill(name);
-    await page.getByRole('button', { name: 'Come in' }).click();
+    await page.getByRole('button', { name: 'Connect' }).click();
   };
   const tablet = await device();
   await tablet.page.goto('/sets');
   await expect(tablet.page.getByRole('heading', { name: /asks for its passcode/ })).toBeVisible();
   await tablet.page.getByLabel('Passcode').fill('high tide');
-  await tablet.page.getByRole('button', { name: 'Come in' }).click();
+  await tablet.page.getByRole('button', { name: 'Connect' }).click();
   await expect(tablet.page.getByRole('alert')).toContainText('not the passcode');
   await enter(tablet.page, 'tablet of the high keys');
   // Where somebody wanted to go.

@@ -22,7 +22,7 @@ test('sequencers, memory, a matrix and revisions are said in forms, and used at 
 }) => {
   const id = await api.describe('Godwit', ROWS);
   await page.goto(`/instrument/${id}`);
-  await page.getByRole('button', { name: 'What else it has' }).click();
+  await page.getByRole('button', { name: 'Extras' }).click();
   await page.getByRole('button', { name: /^Voltage rows/ }).click();
   const rows = page.getByRole('region', { name: 'voltage rows' });
   await expect(rows).toContainText('Upper row 8 steps');
@@ -49,7 +49,7 @@ test('sequencers, memory, a matrix and revisions are said in forms, and used at 
   await page.getByRole('button', { name: 'What the controls do' }).click();
   await page.getByRole('button', { name: /^One oscillator One/ }).click();
   await page.getByRole('button', { name: /^Accept \d+ proposals/ }).click();
-  await page.getByRole('button', { name: 'What else it has' }).click();
+  await page.getByRole('button', { name: 'Extras' }).click();
   await page.getByRole('button', { name: 'It has a matrix' }).click();
   const matrix = page.getByRole('region', { name: 'Matrix' });
   await expect(matrix.getByLabel('Name of filter envelope')).toBeVisible();

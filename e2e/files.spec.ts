@@ -27,13 +27,13 @@ test('a library goes out as one file, is looked at, and only what differs comes 
     buffer: readFileSync(file),
   });
   const look = page.getByRole('region', { name: 'before.zip' });
-  await expect(look.getByRole('heading', { name: /^Otherwise here 1/ })).toBeVisible();
+  await expect(look.getByRole('heading', { name: /^Different here 1/ })).toBeVisible();
   await expect(look.getByRole('heading', { name: /^New/ })).toHaveCount(0);
   await look.getByText('1 difference').click();
   await expect(look.getByRole('row', { name: 'Tempo 77 bpm 120 bpm' })).toBeVisible();
-  await expect(look.getByRole('button', { name: 'Take in 0 documents' })).toBeDisabled();
+  await expect(look.getByRole('button', { name: 'Import 0 documents' })).toBeDisabled();
   await look.getByLabel('What is done with Sent by post').selectOption('theirs, as a new version');
-  await look.getByRole('button', { name: 'Take in 1 document' }).click();
+  await look.getByRole('button', { name: 'Import 1 document' }).click();
   await expect(page.getByText('1 document is in.')).toBeVisible();
   expect((await api.get(`/patches/${id}`)).patch.tempo).toBe(120);
 
@@ -48,7 +48,7 @@ test('a library goes out as one file, is looked at, and only what differs comes 
   const merged = page.getByRole('region', { name: 'merged.zip' });
   await merged.getByLabel('What is done with Sent by post').selectOption('merged, line by line');
   await merged.getByLabel('Take theirs of Tempo').check();
-  await merged.getByRole('button', { name: 'Take in 1 document' }).click();
+  await merged.getByRole('button', { name: 'Import 1 document' }).click();
   await expect(page.getByText('1 document is in.').last()).toBeVisible();
   await expect.poll(async () => (await api.get(`/patches/${id}`)).patch.tempo).toBe(120);
   expect((await api.get(`/patches/${id}`)).patch.name).toBe('Sent by hand');
@@ -65,11 +65,11 @@ test('a library goes out as one file, is looked at, and only what differs comes 
     (await both.body()).toString('base64'),
   );
   await page.dispatchEvent('main', 'dragover', { dataTransfer: data });
-  await expect(page.getByText(/Let go: it is looked at/)).toBeVisible();
+  await expect(page.getByText(/Drop to preview/)).toBeVisible();
   await page.dispatchEvent('main', 'drop', { dataTransfer: data });
   const dropped = page.getByRole('region', { name: 'dropped.zip' });
   await expect(dropped.getByRole('heading', { name: /^Removed here 1/ })).toBeVisible();
-  await dropped.getByRole('button', { name: 'Take in 1 document' }).click();
+  await dropped.getByRole('button', { name: 'Import 1 document' }).click();
   await expect(page.getByText('1 document is in.').last()).toBeVisible();
   expect((await api.get(`/patches/${gone.id}`)).patch.name).toBe('Thrown out by mistake');
   expect(errors).toEqual([]);
@@ -188,7 +188,7 @@ test('patches chosen by hand go out as one table, and its columns come back in',
   const look = page.getByRole('region', { name: 'two.csv' });
   await expect(look.getByLabel('Where Ledger two goes')).toHaveValue(two.id);
   await look.getByLabel('Where Ledger one goes').selectOption('nowhere');
-  await look.getByRole('button', { name: 'Take in 1 column' }).click();
+  await look.getByRole('button', { name: 'Import 1 column' }).click();
   await expect(look.getByText('taken, version 2')).toBeVisible();
   expect((await api.get(`/patches/${two.id}`)).patch.settings['cutoff']).toMatchObject({
     kind: 'set',

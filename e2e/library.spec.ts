@@ -25,7 +25,7 @@ test('a patch is made, renamed, copied, deleted and brought back', async ({ page
   await dialog.getByRole('button', { name: 'Create' }).click();
   await expect(dialog.getByText('Give it a name')).toBeVisible();
   await dialog.getByLabel('Instrument', { exact: true }).selectOption('Oxbow Sluice');
-  await dialog.getByLabel('Name').fill('Rope creak');
+  await dialog.getByLabel('Name', { exact: true }).fill('Rope creak');
   await dialog.getByLabel('Song').fill('Ropewalk');
   await dialog.getByLabel('Role').selectOption('effect');
   await dialog.getByLabel('Init').check();

@@ -93,11 +93,11 @@ test('a set that was opened once is walked through with no server, and goes on a
     expect(printed).toEqual([200, '%PDF-']);
   }
 
-  await expect(page.getByText('alone', { exact: true })).toBeVisible();
+  await expect(page.getByText('Offline', { exact: true })).toBeVisible();
   await page.keyboard.press('Space');
   await expect(named).not.toHaveText(first);
   const second = (await named.textContent())!.trim();
-  await expect(page.getByText(/alone · \d ticks wait/)).toBeVisible();
+  await expect(page.getByText(/Offline · \d steps not sent/)).toBeVisible();
   // The power is gone, and back: the same break, the same movement.
   await page.goto('about:blank');
   await page.goto(stage);
@@ -144,7 +144,7 @@ test('a device whose first page is the stage says when it can reload, and does s
   await page.reload();
   await expect(named).toHaveText(first!);
   await expect(target).toHaveText(reads!);
-  await expect(page.getByText('alone', { exact: true })).toBeVisible();
+  await expect(page.getByText('Offline', { exact: true })).toBeVisible();
   await page.keyboard.press('Space');
   await expect(named).not.toHaveText(first!);
   await page.goto('about:blank');

@@ -83,7 +83,7 @@ test('cables are drawn, typed, noted, rested, pulled, and every step is undone',
       inactive: true,
     });
 
-  await page.getByRole('button', { name: 'Pull it' }).click();
+  await page.getByRole('button', { name: 'Unplug' }).click();
   await expect(lines(page)).toHaveCount(1);
   for (const left of [2, 2, 2, 1, 0]) {
     await page.keyboard.press('Control+z');

@@ -7,7 +7,7 @@ test('a photograph lies beneath, straightened, and things are put on its picture
 }) => {
   const id = await api.describe('Ruff', 'Filter:\ncutoff 0..10');
   await page.goto(`/instrument/${id}`);
-  await page.getByRole('button', { name: 'Where they stand' }).click();
+  await page.getByRole('button', { name: 'Layout' }).click();
   // What is no picture is refused, and the page is alive.
   const file = page.getByLabel('Lay a photograph beneath');
   await file.setInputFiles({ name: 'x.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no') });

@@ -41,16 +41,16 @@ test('an evening is planned: songs, patches on panels, people, breaks, and what 
   const pause = aside.getByLabel('The break before it has');
   await pause.fill('5:00');
   await page.keyboard.press('Enter');
-  await expect(says(page)).toContainText('Every break suffices');
+  await expect(says(page)).toContainText('Every break is long enough');
   await pause.fill('0:10');
   await page.keyboard.press('Enter');
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(says(page)).toContainText('1 break is too short');
   await expect(breakBefore(page, 'Fog Signal')).toHaveClass(/over/);
-  await aside.getByLabel('that is a wish').check();
-  await expect(says(page)).toContainText('1 break is longer than wished');
+  await aside.getByLabel('target length only').check();
+  await expect(says(page)).toContainText('1 break is over target');
   await expect(breakBefore(page, 'Fog Signal')).not.toHaveClass(/over/);
-  await aside.getByLabel('that is a wish').uncheck();
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await aside.getByLabel('target length only').uncheck();
+  await expect(says(page)).toContainText('1 break is too short');
   await page.getByText('Call times').click();
   await page.getByLabel('doors', { exact: true }).fill('20:00');
   await page.getByLabel('first song', { exact: true }).fill('20:45');
@@ -86,17 +86,17 @@ test('a break that cannot be met as printed is met in another order; it is one s
 }) => {
   const id = await api.copyOfWhole('evening', 'Hallow Staithe, the second night');
   await page.goto(`/set/${id}`);
-  await expect(says(page)).toContainText('not suffice');
+  await expect(says(page)).toContainText('too short');
   const before = (await stored(page, api)).songs;
   await page.getByRole('button', { name: 'Look for a better order' }).click();
-  await expect(says(page)).toContainText('Every break suffices', { timeout: 60_000 });
+  await expect(says(page)).toContainText('Every break is long enough', { timeout: 60_000 });
   await expect.poll(async () => (await stored(page, api)).songs[1]!.name).not.toBe(before[1]!.name);
   const after = (await stored(page, api)).songs;
   // What is fixed stays, and breaks stay at their places.
   expect([after[0]!.name, after.at(-1)!.name]).toEqual([before[0]!.name, before.at(-1)!.name]);
   expect(after.map((s) => s.pause)).toEqual(before.map((s) => s.pause));
   await page.getByRole('button', { name: 'Undo' }).first().click();
-  await expect(says(page)).toContainText('not suffice');
+  await expect(says(page)).toContainText('too short');
   await expect.poll(async () => (await stored(page, api)).songs).toEqual(before);
 });
 
@@ -105,14 +105,14 @@ test('a set that is removed is gone for everybody, and comes back whole', async 
   const link = page.locator(`a[href$="${id}"]`);
   await page.goto('/sets');
   await link.click();
-  await expect(says(page)).toContainText('not suffice');
+  await expect(says(page)).toContainText('too short');
   const [before, at] = [await stored(page, api), page.url()];
   await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect(page).toHaveURL(/\/sets$/);
   await expect(link).toHaveCount(0);
   await page.locator('hur-toasts').getByRole('button', { name: 'Undo' }).click();
   await expect(page).toHaveURL(at);
-  await expect(says(page)).toContainText('not suffice');
+  await expect(says(page)).toContainText('too short');
   expect(await stored(page, api)).toEqual(before);
 });
 
@@ -170,10 +170,10 @@ test('where one pair of hands lacks time, somebody who may help makes a changeov
     ],
   });
   await page.goto(`/set/${id}`);
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(says(page)).toContainText('1 break is too short');
   await page.getByText('Who is on stage').click();
   await page.getByLabel('Who may help at Curlew').selectOption({ label: 'stage hand' });
-  await expect(says(page)).toContainText('Every break suffices');
+  await expect(says(page)).toContainText('Every break is long enough');
   await expect(page.getByText(/stage hand moves Curlew before Fog Signal/)).toBeVisible();
   const aside = page.getByRole('complementary', { name: 'The song and the break before it' });
   await breakBefore(page, 'Fog Signal').click();
@@ -182,9 +182,9 @@ test('where one pair of hands lacks time, somebody who may help makes a changeov
   const walk = page.getByLabel('Seconds of stage hand to Curlew and back');
   await walk.fill('300');
   await walk.press('Enter');
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(says(page)).toContainText('1 break is too short');
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(says(page)).toContainText('Every break suffices');
+  await expect(says(page)).toContainText('Every break is long enough');
   // On stage the changeover is on their screen.
   await page.goto(`/set/${id}/stage`);
   await page.getByRole('button', { name: 'stage hand', exact: true }).click();
@@ -231,7 +231,7 @@ test('where there is room for two at a panel, both make one changeover, each on 
     ],
   });
   await page.goto(`/set/${set.id}`);
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(says(page)).toContainText('1 break is too short');
   const [, minutes, seconds] = /lacks (\d+):(\d\d)/.exec(await says(page).innerText())!;
   const lacks = 60 * Number(minutes) + Number(seconds);
   // Too little for one, and enough for two.
@@ -240,10 +240,10 @@ test('where there is room for two at a panel, both make one changeover, each on 
   await pause.fill(`${Math.round(0.75 * lacks)} s`);
   await pause.press('Enter');
   await expect(says(page)).not.toContainText(`lacks ${minutes}:${seconds}`);
-  await expect(says(page)).toContainText('1 break does not suffice');
+  await expect(says(page)).toContainText('1 break is too short');
   await page.getByText('Who is on stage').click();
   await page.getByLabel('at the same time too').check();
-  await expect(says(page)).toContainText('Every break suffices');
+  await expect(says(page)).toContainText('Every break is long enough');
   await expect(page.getByText(/stage hand helps at Curlew before paddle/)).toBeVisible();
   for (const who of ['low keys', 'stage hand']) {
     await page.goto(`/set/${set.id}/stage`);

@@ -91,7 +91,7 @@ test('one movement at a time: done, put off, taken back, and all of it there aft
   await expect.poll(() => doneIn(page, api)).toBe(0);
   // Somebody else who opens the set goes on with the same walk.
   await page.goto(`/set/${set}/stage`);
-  await expect(page.getByRole('button', { name: /Go on: begun/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /Resume/ })).toBeVisible();
 });
 
 test('two devices, one without a network: what each ticks is there on both when they meet', async ({
@@ -120,11 +120,11 @@ test('two devices, one without a network: what each ticks is there on both when 
   await expect(progress(other)).not.toHaveAttribute('aria-valuenow', before!);
 
   await context.setOffline(true);
-  await expect(other.getByText('alone')).toBeVisible();
+  await expect(other.getByText('Offline')).toBeVisible();
   const last = (await progress(other).getAttribute('aria-valuenow'))!;
   await other.getByRole('button', { name: 'Later' }).click();
   await other.getByRole('button', { name: 'Done' }).click();
-  await expect(other.getByText(/alone · \d ticks wait/)).toBeVisible();
+  await expect(other.getByText(/Offline · \d steps not sent/)).toBeVisible();
   await page.keyboard.press('Space');
   await expect.poll(() => doneIn(page, api)).toBe(2);
   await context.setOffline(false);
@@ -202,12 +202,10 @@ test('where one stopped is found by looking at a few controls', async ({ page, a
   const most = Number(/at most (\d+)/.exec(await page.locator('hur-stage-where').innerText())![1]);
   // Nothing stands yet where it shall.
   let looks = 0;
-  while ((await page.getByText('Does it stand so?').count()) > 0) {
+  while ((await page.getByText('Is it set like this?').count()) > 0) {
     looks++;
     await expect(page.getByText(`Look ${looks} of`)).toBeVisible();
-    await page
-      .getByRole('button', { name: looks === 1 ? 'It does' : 'It does not', exact: true })
-      .click();
+    await page.getByRole('button', { name: looks === 1 ? 'Yes' : 'No', exact: true }).click();
     await expect(page.getByText(`Look ${looks} of`)).toHaveCount(0);
   }
   expect(looks).toBeLessThanOrEqual(most);

@@ -163,7 +163,7 @@ try {
     const avocet = '/instrument/saltpan-avocet';
     await shoot(app, 'arrange', avocet, {
       act: async (page) => {
-        await page.getByRole('button', { name: 'Where they stand' }).click();
+        await page.getByRole('button', { name: 'Layout' }).click();
         await page.locator('image.photograph').waitFor();
         await page.locator('[data-thing="control:filter-cutoff"]').click();
       },

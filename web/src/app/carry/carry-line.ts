@@ -24,7 +24,7 @@ import { answer, API } from '../api/client';
           {{ newest }} reads or sounds otherwise.
         </span>
         <button type="button" class="btn" [disabled]="!saved()" (click)="asked.emit()">
-          What becomes of it
+          Review changes
         </button>
       </p>
     }

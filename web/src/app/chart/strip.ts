@@ -70,7 +70,7 @@ export class Strip {
   protected readonly time: PlotAxis = { from: 0, to: 2, ticks: [0, 0.5, 1, 1.5, 2] };
   protected readonly told = computed(() => {
     const picture = this.picture();
-    if (!this.modelled()) return 'Recorded, not modelled';
+    if (!this.modelled()) return 'No circuit yet';
     if (!picture) return 'Rendering';
     if (this.silent()) return 'Silent';
     const pitch = picture.fundamental ? `${picture.fundamental.toFixed(1)} Hz` : 'no pitch';

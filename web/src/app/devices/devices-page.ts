@@ -116,7 +116,7 @@ const TRUST = [
                 [attr.aria-label]="'Shut ' + device.name + ' out'"
                 (click)="withdraw(device)"
               >
-                Shut it out
+                Revoke access
               </button>
             </li>
           } @empty {

@@ -20,8 +20,7 @@ const guess = (): string => (matchMedia('(pointer: coarse)').matches ? 'tablet' 
     <main>
       <h1>This server asks for its passcode</h1>
       <p class="quiet">
-        It stands on the terminal of the computer that Hurrel runs on, and is wanted once on this
-        device.
+        It's in the terminal of the computer that runs Hurrel. You enter it once on each device.
       </p>
       <form (submit)="$event.preventDefault(); enter(code.value, name.value)">
         <label
@@ -38,7 +37,7 @@ const guess = (): string => (matchMedia('(pointer: coarse)').matches ? 'tablet' 
           >What this device is called
           <input #name class="form-control" maxlength="60" [value]="first" />
         </label>
-        <button type="submit" class="btn btn-main" [disabled]="busy()">Come in</button>
+        <button type="submit" class="btn btn-main" [disabled]="busy()">Connect</button>
         @if (error(); as text) {
           <p role="alert">{{ text }}</p>
         }

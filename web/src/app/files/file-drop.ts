@@ -9,10 +9,7 @@ import { ParcelsService } from './parcels.service';
   template: `
     @if (over()) {
       <div class="over" role="status">
-        <p>
-          <i class="bi bi-box-arrow-in-down" aria-hidden="true"></i> Let go: it is looked at, and
-          nothing is stored before you say so.
-        </p>
+        <p><i class="bi bi-box-arrow-in-down" aria-hidden="true"></i> Drop to preview</p>
       </div>
     }
   `,

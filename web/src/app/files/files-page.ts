@@ -32,10 +32,10 @@ const KINDS: Record<Looked['kind'], string> = {
 /** How differences say that there is nothing. */
 const NOTHING = new Set(['', '?', 'none', 'empty', 'nothing']);
 const GROUPS: { standing: Standing; title: string; note: string }[] = [
-  { standing: 'conflict', title: 'Otherwise here', note: 'Mine stays unless you say so.' },
-  { standing: 'new', title: 'New', note: 'Comes in under its own id.' },
+  { standing: 'conflict', title: 'Different here', note: 'Yours is kept unless you choose.' },
+  { standing: 'new', title: 'New', note: 'Not in your library yet.' },
   { standing: 'removed', title: 'Removed here', note: 'Comes back as it is in the file.' },
-  { standing: 'same', title: 'The same', note: 'Nothing happens to it.' },
+  { standing: 'same', title: 'The same', note: 'Nothing changes.' },
 ];
 
 /** Documents out as one zip, and in after a look: what is new, the same, or otherwise here. */
@@ -143,13 +143,13 @@ export class FilesPage {
     const opened = this.opened();
     if (!opened || this.busy()) return;
     this.error.set('');
-    this.busy.set({ what: 'Taking in', share: 0 });
+    this.busy.set({ what: 'Importing', share: 0 });
     try {
       const { stored, shortened } = await this.service.takeIn(
         opened.token,
         this.decisions(),
         this.picks(),
-        (done, total) => this.busy.set({ what: 'Taking in', share: total ? done / total : 0 }),
+        (done, total) => this.busy.set({ what: 'Importing', share: total ? done / total : 0 }),
       );
       this.opened.set(null);
       const lost =
@@ -170,7 +170,7 @@ export class FilesPage {
     if (!opened || this.busy()) return;
     this.error.set('');
     this.asked.set(false);
-    this.busy.set({ what: 'Putting it in place', share: 0 });
+    this.busy.set({ what: 'Replacing the library', share: 0 });
     try {
       const { copy } = await this.service.putInPlace(opened.token);
       this.opened.set(null);

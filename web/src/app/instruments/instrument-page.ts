@@ -119,10 +119,10 @@ export class InstrumentPage {
     const { sections = [], controls = [] } = instrument ? panelOf(instrument) : {};
     return [
       { id: 'words', says: 'The panel in words', waits: false },
-      { id: 'places', says: 'Where they stand', waits: false },
+      { id: 'places', says: 'Layout', waits: false },
       { id: 'controls', says: 'What the controls do', waits: controls.length === 0 },
       { id: 'circuit', says: 'The circuit', waits: sections.length === 0 },
-      { id: 'extras', says: 'What else it has', waits: controls.length === 0 },
+      { id: 'extras', says: 'Extras', waits: controls.length === 0 },
     ];
   });
 

@@ -58,7 +58,7 @@ export class InstrumentsPage {
       `${controls} controls`,
       patches === 0 ? '' : patches === 1 ? '1 patch' : `${patches} patches`,
       readyMade ? 'ready-made' : `your own, version ${version}`,
-      modelled ? '' : 'recorded, not modelled',
+      modelled ? '' : 'no circuit yet',
     ]
       .filter(Boolean)
       .join(' · ');

@@ -11,16 +11,15 @@ const KEY = 'hurrel.welcomed';
     @if (shown()) {
       <section aria-label="What Hurrel is for">
         <p class="for">
-          Write down how the panel of a hardware synthesizer stands. Hurrel computes what it does,
-          says why it is silent or wrong, and leads your hands when the very same sound is to be
-          built again.
+          Record every knob and cable of a hardware synthesizer. Hear the patch, find out why it's
+          silent, and set it up again step by step.
         </p>
         <p class="ways">
           <span>Open a patch below and press <kbd>space</kbd> to hear it.</span>
           <a routerLink="/instruments">Bring your own instrument</a>
           <a routerLink="/sets">Plan an evening on stage</a>
         </p>
-        <button type="button" class="btn btn-plain" (click)="putAway()">Put this away</button>
+        <button type="button" class="btn btn-plain" (click)="putAway()">Dismiss</button>
       </section>
     }
   `,

@@ -17,7 +17,7 @@ import { type Asked, PanelInputs, type Place, placeAsked } from './panel-inputs'
   template: `
     @if (!midi.supported) {
       @if (tells()) {
-        <p>It speaks over MIDI, which this browser has not.</p>
+        <p>This browser doesn't support MIDI.</p>
       }
     } @else if (midi.inputs().length === 0) {
       <button type="button" class="btn" (click)="midi.connect()">

@@ -37,7 +37,7 @@ describe('what a change of a set changed', () => {
       plan(60, brk('a'), brk('b', 12), brk('c', 5)),
     ];
     expect(sayPlanChange(before, after, nameOf)).toBe(
-      'This change: hands 0:30 less; the break before A suffices now; the break before B lacks 0:12, 0:00 before.',
+      'This change: hands 0:30 less; the break before A is long enough now; the break before B lacks 0:12, 0:00 before.',
     );
   });
 
@@ -57,8 +57,8 @@ describe('what a change of a set changed', () => {
     const says = TestBed.runInInjectionContext(() => planChanges(now, evening));
     const steps: [EveningPlan, string][] = [
       [plan(60, brk('a', 10)), ''],
-      [plan(60, brk('a')), 'This change: the break before Winch Room suffices now.'],
-      [plan(60, brk('a')), 'This change: the break before Winch Room suffices now.'],
+      [plan(60, brk('a')), 'This change: the break before Winch Room is long enough now.'],
+      [plan(60, brk('a')), 'This change: the break before Winch Room is long enough now.'],
       [plan(70, brk('a')), 'This change: hands 0:10 more.'],
     ];
     for (const [next, said] of steps) {

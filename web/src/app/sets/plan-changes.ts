@@ -16,7 +16,7 @@ export function sayPlanChange(
     const was = over.get(one.song);
     if (was === undefined || Math.abs(one.over - was) < 0.5) continue;
     const song = nameOf(one.song);
-    if (one.over === 0) said.push(`the break before ${song} suffices now`);
+    if (one.over === 0) said.push(`the break before ${song} is long enough now`);
     else
       said.push(
         `the break before ${song} lacks ${formatDuration(one.over)}, ${formatDuration(was)} before`,

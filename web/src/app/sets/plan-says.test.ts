@@ -37,12 +37,12 @@ const plan = (over: number[], changes: Partial<EveningPlan> = {}): EveningPlan =
 describe('a plan in words', () => {
   it('tells whether the breaks suffice, and which lacks the most', () => {
     const work = '12 movements, 1:30 of hands in all.';
-    expect(planSays(plan([0, 0]), evening)).toBe(`Every break suffices. ${work}`);
+    expect(planSays(plan([0, 0]), evening)).toBe(`Every break is long enough. ${work}`);
     expect(planSays(plan([0, 20]), evening)).toBe(
-      `1 break does not suffice: the worst lacks 0:20, before TWO. ${work}`,
+      `1 break is too short: the worst by 0:20, before TWO. ${work}`,
     );
     expect(planSays(plan([30, 20]), evening)).toContain(
-      '2 breaks do not suffice: the worst lacks 0:30, before ONE.',
+      '2 breaks are too short: the worst by 0:30, before ONE.',
     );
   });
 
@@ -52,20 +52,20 @@ describe('a plan in words', () => {
       songs: evening.songs.map((s, i) => ({ ...s, wished: at.includes(i) })),
     });
     expect(planSays(plan([0, 20], { worst: -1 }), wished(1))).toMatch(
-      /^1 break is longer than wished, by 0:20 at most\. Every other break suffices\./,
+      /^1 break is over target, by 0:20 at most\. Every other break is long enough\./,
     );
     expect(planSays(plan([30, 20], { worst: 0 }), wished(1))).toMatch(
-      /^1 break does not suffice: the worst lacks 0:30, before ONE\. 1 break is longer than wished/,
+      /^1 break is too short: the worst by 0:30, before ONE\. 1 break is over target/,
     );
     expect(planSays(plan([30, 20], { worst: -1 }), wished(0, 1))).toContain(
-      '2 breaks are longer than wished, by 0:30 at most.',
+      '2 breaks are over target, by 0:30 at most.',
     );
   });
 
   it('does not call enough what is not known', () => {
     const gone = [{ song: 'one', panel: 's' }];
     expect(planSays(plan([0, 0], { gone }), evening)).toMatch(
-      /^1 patch is gone, and what it needs is not known\. The rest suffices\./,
+      /^1 patch is gone, and what it needs is not known\. The other breaks are long enough\./,
     );
   });
 

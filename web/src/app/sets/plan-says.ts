@@ -18,15 +18,15 @@ export function planSays(plan: EveningPlan, { songs }: Evening): string {
   const wished =
     longer.length === 0
       ? ''
-      : `${longer.length} ${longer.length === 1 ? 'break is' : 'breaks are'} longer than wished, by ${formatDuration(Math.max(...longer.map((b) => b.over)))} at most. `;
+      : `${longer.length} ${longer.length === 1 ? 'break is' : 'breaks are'} over target, by ${formatDuration(Math.max(...longer.map((b) => b.over)))} at most. `;
   if (!worst) return `${unknown}${wished}${saysEnough(unknown, wished)} ${work}`;
   const over = plan.breaks.filter((b, i) => b.over > 0 && !songs[i]?.wished).length;
-  return `${unknown}${over} ${over === 1 ? 'break does' : 'breaks do'} not suffice: the worst lacks ${formatDuration(worst.over)}, before ${nameIn(songs, worst.song)}. ${wished}${work}`;
+  return `${unknown}${over} ${over === 1 ? 'break is' : 'breaks are'} too short: the worst by ${formatDuration(worst.over)}, before ${nameIn(songs, worst.song)}. ${wished}${work}`;
 }
 
 const saysEnough = (unknown: string, wished: string): string => {
-  if (unknown) return 'The rest suffices.';
-  return wished ? 'Every other break suffices.' : 'Every break suffices.';
+  if (unknown) return 'The other breaks are long enough.';
+  return wished ? 'Every other break is long enough.' : 'Every break is long enough.';
 };
 
 /** Which changeovers somebody else makes than usual, or helps with; empty where nobody has to. */

@@ -96,7 +96,7 @@ describe('what is done before the evening', () => {
   });
 
   it('says where time is lacking and not every choice was tried', async () => {
-    const says = 'Not every choice was tried: storing others may leave less time lacking.';
+    const says = 'Not every choice was tried: a better one may exist.';
     expect(await show({ worst: 0, keptSure: false })).toContain(says);
     expect(await show({ worst: 0 })).not.toContain(says);
     expect(await show({ keptSure: false })).not.toContain(says);

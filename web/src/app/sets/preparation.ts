@@ -32,7 +32,7 @@ import { SetDesk } from './set-desk';
         }
       </ul>
       @if (plan.worst >= 0 && !plan.keptSure) {
-        <p class="quiet">Not every choice was tried: storing others may leave less time lacking.</p>
+        <p class="quiet">Not every choice was tried: a better one may exist.</p>
       }
       <h3>At sound check{{ at('soundCheck') }}: let it stand</h3>
       <ul>

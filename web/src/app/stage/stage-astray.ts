@@ -31,7 +31,7 @@ import { TurnedByHand } from './turned-by-hand';
               >To its rebuild</a
             >
             <button type="button" class="act small" (click)="loaded.standsAgain(one.panel)">
-              It stands again
+              Fixed
             </button>
           }
         </p>

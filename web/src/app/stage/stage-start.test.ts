@@ -80,9 +80,9 @@ describe('before a walk', () => {
 
   it('goes on with the one that is not over, or ends it', async () => {
     await open([walk('old', 'stage', '2026-12-12T23:00:00.000Z'), walk('now', 'stage')]);
-    await press('Go on');
+    await press('Resume');
     expect(opened).toEqual([{ walk: 'now' }]);
-    await press('That one is over');
+    await press('End it');
     expect(ended).toEqual(['now']);
     expect(text()).toContain('Begin the evening');
   });
@@ -106,7 +106,7 @@ describe('before a walk', () => {
   it('has what this device kept when there is no server, and says what needs one', async () => {
     const away = new Error('The server does not answer.');
     await open(away, {}, away);
-    await press('Go on');
+    await press('Resume');
     expect(opened).toEqual([{ walk: 'kept' }]);
     await press('Rehearse');
     expect(page().querySelector('[role="alert"]')!.textContent).toBe(

@@ -59,9 +59,9 @@ interface Hard {
       <div class="choices">
         @if (goesOn(); as walk) {
           <button type="button" class="act main" (click)="opened.emit({ walk: walk.id })">
-            Go on: begun {{ time(walk) }}
+            Resume (started {{ time(walk) }})
           </button>
-          <button type="button" class="act" (click)="end(walk)">That one is over</button>
+          <button type="button" class="act" (click)="end(walk)">End it</button>
         } @else {
           <button type="button" class="act main" [disabled]="busy()" (click)="begin('stage')">
             Begin the evening

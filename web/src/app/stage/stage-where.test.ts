@@ -35,7 +35,7 @@ describe('how far a panel is', () => {
       let looks = 0;
       while (closed.length === 0) {
         const asked = Number(/m(\d+)/.exec(page.querySelector('h2')!.textContent)![1]);
-        await press(asked < done ? 'It does' : 'It does not');
+        await press(asked < done ? 'Yes' : 'No');
         looks++;
       }
       const stand = workOf(11)
@@ -61,8 +61,8 @@ describe('how far a panel is', () => {
     expect(page.textContent).toContain('2 of 5 movements were heard');
     // k0, k3 and k4 are left.
     expect(page.querySelector('h2')!.textContent).toBe('Turn m3');
-    await press('It does');
-    await press('It does not');
+    await press('Yes');
+    await press('No');
     expect(closed).toEqual([['k0', 'k2', 'k3']]);
   });
 

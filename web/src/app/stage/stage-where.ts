@@ -24,10 +24,10 @@ import { StageDesk } from './stage-desk';
           }
         </p>
         <h2 class="look">{{ stage.says(look) }}</h2>
-        <p>Does it stand so?</p>
+        <p>Is it set like this?</p>
         <div class="choices">
-          <button type="button" class="act main" (click)="reply(look, true)">It does</button>
-          <button type="button" class="act" (click)="reply(look, false)">It does not</button>
+          <button type="button" class="act main" (click)="reply(look, true)">Yes</button>
+          <button type="button" class="act" (click)="reply(look, false)">No</button>
           <button type="button" class="act" (click)="closed.emit(null)">Never mind</button>
         </div>
       } @else {

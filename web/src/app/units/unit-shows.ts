@@ -37,9 +37,7 @@ import { UnitDesk } from './unit-desk';
           </button>
         </div>
       } @else {
-        <p class="quiet">
-          Nobody knows: no rebuild was followed on it yet. The next one begins where you say.
-        </p>
+        <p class="quiet">Unknown: nothing was rebuilt on it yet.</p>
       }
       @if (speaks(); as instrument) {
         <div class="heard">
