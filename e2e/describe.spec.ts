@@ -182,7 +182,7 @@ test('one patch is carried over where it is open, and taken back there', async (
   const recorded = page.url();
   await page.goto(`/instrument/${id}`);
   await words(page).fill((await words(page).inputValue()).replace('cutoff', 'brightness'));
-  await expect(page.getByText('1 patch stands on an older description')).toBeVisible();
+  await expect(page.getByText('1 patch uses an older version')).toBeVisible();
   await page.goto(recorded);
   await page.getByRole('button', { name: 'Review changes' }).click();
   const dialog = page.getByRole('dialog');
@@ -236,7 +236,7 @@ test('what came with Hurrel is shown and stays as it is', async ({ page }) => {
   await page.getByRole('button', { name: 'Record a patch' }).click();
   await expect(page).toHaveURL(/\/chart/);
   await page.locator('[data-control]', { hasText: 'brightness' }).focus();
-  await expect(page.getByText('nothing is bound to it')).toBeVisible();
+  await expect(page.getByText('Not connected to the circuit')).toBeVisible();
 });
 
 test('the wall of instruments is searched, and one’s own are put away or removed', async ({

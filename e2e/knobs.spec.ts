@@ -189,7 +189,7 @@ test('a sound that is loaded on the instrument is known, done on stage, and told
   await page.context().grantPermissions(['midi']);
   await page.goto(`/unit/${unitId}`);
   const shows = page.getByRole('region', { name: 'What its panel shows' });
-  await expect(shows).toContainText('Nobody knows');
+  await expect(shows).toContainText('Unknown');
   await expect(shows).toContainText('it is asked once');
   await chooses(page, 11);
   await expect(shows).toContainText('Place A12 was chosen at Estuary, channel 1');

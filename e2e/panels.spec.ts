@@ -304,7 +304,7 @@ test('a unit is calibrated, its memory mapped, and a rebuild reads elsewhere on 
   await expect(page.locator('.warn')).toContainText('it is needed');
 
   const shows = page.getByRole('region', { name: 'What its panel shows' });
-  await expect(shows).toContainText('Nobody knows');
+  await expect(shows).toContainText('Unknown');
   await pickPatch(page, 'Patch', 'Low Tide haze');
   await page.getByRole('button', { name: 'It is loaded now' }).click();
   await expect(shows).toContainText('This panel shows Low Tide haze');

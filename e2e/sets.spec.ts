@@ -232,14 +232,14 @@ test('where there is room for two at a panel, both make one changeover, each on 
   });
   await page.goto(`/set/${set.id}`);
   await expect(says(page)).toContainText('1 break is too short');
-  const [, minutes, seconds] = /lacks (\d+):(\d\d)/.exec(await says(page).innerText())!;
+  const [, minutes, seconds] = /worst by (\d+):(\d\d)/.exec(await says(page).innerText())!;
   const lacks = 60 * Number(minutes) + Number(seconds);
   // Too little for one, and enough for two.
   await breakBefore(page, 'paddle').click();
   const pause = page.getByLabel('The break before it has');
   await pause.fill(`${Math.round(0.75 * lacks)} s`);
   await pause.press('Enter');
-  await expect(says(page)).not.toContainText(`lacks ${minutes}:${seconds}`);
+  await expect(says(page)).not.toContainText(`worst by ${minutes}:${seconds}`);
   await expect(says(page)).toContainText('1 break is too short');
   await page.getByText('Who is on stage').click();
   await page.getByLabel('at the same time too').check();

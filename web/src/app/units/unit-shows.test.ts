@@ -45,7 +45,7 @@ beforeEach(async () => {
 describe('what the panel of a unit shows', () => {
   it('is asked of that unit, and said to be unknown where nobody knows', () => {
     expect(asked).toEqual(['unit-u7']);
-    expect(text()).toContain('Nobody knows');
+    expect(text()).toContain('Unknown');
     expect(page().querySelector('button')).toBeNull();
   });
 
