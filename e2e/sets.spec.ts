@@ -248,7 +248,7 @@ test('where there is room for two at a panel, both make one changeover, each on 
   for (const who of ['low keys', 'stage hand']) {
     await page.goto(`/set/${set.id}/stage`);
     await page.getByRole('button', { name: who, exact: true }).click();
-    const begin = page.getByRole('button', { name: /^(Begin the evening|Go on)/ }).first();
+    const begin = page.getByRole('button', { name: /^(Begin the evening|Resume)/ }).first();
     await begin.click();
     await page.getByRole('button', { name: 'The next break' }).click();
     await expect(page.locator('.where')).toContainText('Curlew');
