@@ -179,7 +179,7 @@ test('patches chosen by hand go out as one table, and its columns come back in',
         })
         .join('\r\n'),
     );
-  const table = page.getByLabel('Take in a table of settings');
+  const table = page.getByLabel('Import a table of settings');
   const give = (reading: string) =>
     table.setInputFiles({ name: 'two.csv', mimeType: 'text/csv', buffer: changed(reading) });
   await give('green');

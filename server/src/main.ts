@@ -15,8 +15,8 @@ import { secureFor } from './network/certificate';
 import { tellNetwork } from './network/tell';
 import { oldNode } from './node-version';
 import { root } from './root';
-import type { Services } from './routes/shared';
 import { createServices } from './services';
+import { storesByKind } from './store/stores';
 import { serveWeb } from './web';
 import { createWork } from './work/work';
 
@@ -69,7 +69,7 @@ async function main(): Promise<void> {
     stopping = true;
     // Whoever listens would keep the door open.
     services.walks.told.close();
-    for (const { news } of documentStores(services)) news.close();
+    for (const { news } of Object.values(storesByKind(services))) news.close();
     if ('closeIdleConnections' in server) server.closeIdleConnections();
     await Promise.race([
       new Promise((done) => server.close(done)),
@@ -84,14 +84,6 @@ async function main(): Promise<void> {
   process.on('SIGINT', () => void stop());
   process.on('SIGTERM', () => void stop());
 }
-
-const documentStores = ({ patches, instruments, units, sessions, evenings }: Services) => [
-  patches,
-  instruments,
-  units,
-  sessions,
-  evenings,
-];
 
 /** The certificate that is wanted, made where there is none yet. */
 async function tlsOf({ wantsTls, database }: Config): Promise<Pick<Config, 'tls'>> {

@@ -3,6 +3,7 @@ import type { Instrument } from '../instrument/schema';
 import { isSwitched } from '../instrument/switched';
 import { events } from './events';
 import { MOST_STEPS, MOST_TRACKS } from '../pattern/limits';
+import { blankTrack } from '../pattern/blank';
 import { type Pattern, patternSchema, type Track } from '../pattern/pattern';
 import { withStep, stepOf } from '../pattern/steps';
 import { quantise } from './quantise';
@@ -57,19 +58,7 @@ export function patternFromMidi(
     }
     const bars = Math.max(1, Math.ceil((steps.length * beats) / BAR));
     const length = Math.min(MOST_STEPS, Math.max(1, Math.round((bars * BAR) / beats)));
-    let track: Track = {
-      id: `t${i + 1}`,
-      name: from.name.slice(0, 40),
-      length,
-      rate,
-      direction: 'forward',
-      swing: 50,
-      offset: 0,
-      muted: false,
-      ownFor: 'note',
-      steps,
-      rows: {},
-    };
+    let track: Track = { ...blankTrack(`t${i + 1}`, from.name.slice(0, 40)), length, rate, steps };
     let lost = 0;
     for (const { beat, number, value } of from.controllers) {
       const control = controllers[number];

@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
-import { mkdirSync, renameSync } from 'node:fs';
+import { mkdirSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { Mutex } from 'async-mutex';
 import Sqlite from 'better-sqlite3';
@@ -168,6 +168,8 @@ export async function openDatabase(file: string): Promise<Database> {
         if (reader !== writer) await reader.destroy();
         await writer.destroy();
         try {
+          // A log that was left would be read as the new library's.
+          for (const end of ['-wal', '-shm']) rmSync(file + end, { force: true });
           renameSync(from, file);
           replacedAt = new Date().toISOString();
         } finally {

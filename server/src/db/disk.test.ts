@@ -218,7 +218,7 @@ describe('a document that the disk has changed', () => {
     const answer = await h.call('GET', `/patches/${second.id}`);
     expect(answer.status).toBe(422);
     expect(answer.body.detail).toBe(
-      `Version ${second.version} of this patch is damaged on the disk. Version ${first.version} is whole: it can be taken back.`,
+      `Version ${second.version} of this patch is damaged on the disk. Version ${first.version} is intact: restore it.`,
     );
     expect(answer.body.damage).toMatchObject({ head: second.version, whole: first.version });
     const back = await h.call(

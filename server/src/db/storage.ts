@@ -25,7 +25,7 @@ const saidOf = (found: Trouble, free: number | null): string =>
 function damagesTold(found: readonly Damage[]): string {
   const names = [...new Set(found.map(({ kind, name }) => `${kind} ${name}`))];
   const told = names.slice(0, 3).join(', ') + (names.length > 3 ? ' and others' : '');
-  return `The disk has changed what was written: ${told}. Open it: an older version that is whole can be taken back. Look after the disk.`;
+  return `Damaged on the disk: ${told}. Open it to restore an intact version, and check the disk.`;
 }
 
 /** Watches whether the library can be written: by what writes came to, and by the room that is left. */

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { setImmediate as rest } from 'node:timers/promises';
 import { editionOf, type Feed, type Session } from '@hurrel/core';
-import type { Stores } from '../store/stores';
+import { type Stores, storesByKind } from '../store/stores';
 import type { ParcelItem, ParcelKind } from './manifest';
 
 /** Documents that are read in one go. */
@@ -114,8 +114,7 @@ export async function gather(services: Stores, wanted: Wanted): Promise<Packed[]
 type Listed = 'patch' | 'unit' | 'session' | 'evening';
 
 async function headsOf(services: Stores, kind: Listed) {
-  const { patches, units, sessions, evenings } = services;
-  const store = { patch: patches, unit: units, session: sessions, evening: evenings }[kind];
+  const store = storesByKind(services)[kind];
   const found: { id: string }[] = [];
   for (let page = 1; ; page++) {
     const { items } = await store.list({ page, size: 200 });

@@ -17,7 +17,7 @@ import {
 } from '@hurrel/core';
 import equal from 'fast-deep-equal';
 import { Problem } from '../problem';
-import type { Stores } from '../store/stores';
+import { type Stores, storesByKind } from '../store/stores';
 import { readInstrument } from '../store/instruments';
 import type { ParcelItem } from './manifest';
 import { isRaw, type OpenParcel } from './open';
@@ -131,14 +131,7 @@ const nameOf = (one: ReadItem): string =>
 
 /** The document of the same id that is here. */
 async function mineOf(services: Stores, { kind, item }: ReadItem) {
-  const stores = {
-    instrument: services.instruments,
-    unit: services.units,
-    patch: services.patches,
-    session: services.sessions,
-    evening: services.evenings,
-  };
-  const found = await stores[kind].peek(item.id);
+  const found = await storesByKind(services)[kind].peek(item.id);
   return found === undefined || found === 'removed'
     ? found
     : ((found as unknown as Record<string, unknown>)[kind] as ReadItem['document']);

@@ -1,5 +1,6 @@
 import { z } from '@hono/zod-openapi';
 import { Problem } from '../problem';
+import { storesByKind } from '../store/stores';
 import { router, type Services } from './shared';
 import { streamOf } from './stream';
 
@@ -12,13 +13,7 @@ const openedSchema = z
 
 /** Newer versions of open documents, as they are saved: `?of=patch:ID,unit:ID`. An endless answer. */
 export const newsStream = (services: Services) => {
-  const stores = {
-    patch: services.patches,
-    instrument: services.instruments,
-    unit: services.units,
-    session: services.sessions,
-    evening: services.evenings,
-  };
+  const stores = storesByKind(services);
   return router().get('/news/stream', (c) => {
     const of = z.array(openedSchema).min(1).max(MOST_OPEN).safeParse(c.req.query('of')?.split(','));
     if (!of.success)

@@ -16,8 +16,8 @@ export class Damaged extends Problem {
     const { kind, number } = this;
     const says =
       whole === null
-        ? 'None before it is whole: take the document out of a backup, on the page Files.'
-        : `Version ${whole} is whole: it can be taken back.`;
+        ? 'No older version is intact: import the document from a backup, in Files.'
+        : `Version ${whole} is intact: restore it.`;
     const damage = { kind, number, head, whole };
     return new Problem(422, this.title, `${this.detail} ${says}`, [], { damage });
   }

@@ -8,6 +8,21 @@ import type { SoundStore } from './sounds';
 import type { TakeStore } from './takes';
 import type { UnitStore } from './units';
 
+/** The stores of documents, by kind. */
+export const storesByKind = ({
+  instruments,
+  patches,
+  units,
+  sessions,
+  evenings,
+}: Pick<Stores, 'instruments' | 'patches' | 'units' | 'sessions' | 'evenings'>) => ({
+  instrument: instruments,
+  patch: patches,
+  unit: units,
+  session: sessions,
+  evening: evenings,
+});
+
 /** Everything that is kept. */
 export interface Stores {
   database: Pick<

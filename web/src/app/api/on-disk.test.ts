@@ -1,3 +1,4 @@
+import { jest } from '@jest/globals';
 import * as fake from 'fake-indexeddb';
 import { OnDisk } from './on-disk';
 
@@ -39,6 +40,43 @@ describe('what is kept on the disk', () => {
       'hurrel.draft.patch.a.one': 'second',
       'hurrel.walk.w': 'ticks',
     });
+  });
+
+  it('is what the browser holds, where a page was left before it was written', async () => {
+    const disk = await start();
+    const [a, b] = ['hurrel.draft.patch.a.one', 'hurrel.draft.patch.b.one'];
+    for (const key of [a, b]) disk.put(key, 'first');
+    await written(disk);
+    await new Promise((done) => setTimeout(done, 5));
+    disk.put(a, 'second');
+    disk.remove(b);
+    // Not a moment for the disk: this is what a page that comes next finds in the browser.
+    const left = Object.fromEntries(Object.entries({ ...localStorage }));
+    expect(Object.keys(left).some((key) => key.startsWith('hurrel.ahead.'))).toBe(true);
+    globalThis.indexedDB = new fake.IDBFactory();
+    killed();
+    const before = await start();
+    jest.spyOn(Date, 'now').mockReturnValue(1);
+    for (const key of [a, b]) before.put(key, 'first');
+    await written(before);
+    jest.restoreAllMocks();
+    killed(left);
+    await start();
+    expect([localStorage.getItem(a), localStorage.getItem(b)]).toEqual(['second', null]);
+  });
+
+  it('is what the disk holds, where the browser kept an older mark of being ahead', async () => {
+    const disk = await start();
+    disk.put('hurrel.walk.w', 'first');
+    const old = { ...localStorage };
+    await written(disk);
+    await new Promise((done) => setTimeout(done, 5));
+    disk.put('hurrel.walk.w', 'second');
+    await written(disk);
+    // The quick store as it was written out last: with the mark, and the older text.
+    killed(old);
+    await start();
+    expect(localStorage.getItem('hurrel.walk.w')).toBe('second');
   });
 
   it('stays away when it was removed, though the browser still holds it', async () => {

@@ -4,13 +4,20 @@ import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 interface Disk extends DBSchema {
   kept: {
     key: string;
-    /** `text` null: it was removed then. */
-    value: { text: string | null; at: number };
+    value: Change;
   };
+}
+
+/** What was last done to a thing, and when. `text` null: it was removed. */
+interface Change {
+  text: string | null;
+  at: number;
 }
 
 /** What is kept here; everything else in the browser's store is of no weight. */
 const OURS = /^hurrel\.(draft|walk|heard-untold)/;
+/** Under this name, and one of each page's own, stands what `localStorage` has and the disk not yet: when, by key. */
+const AHEAD = 'hurrel.ahead.';
 /** How long it is remembered that something was removed: by then no browser still holds what was there before. */
 const REMOVED_MS = 7 * 86_400_000;
 /** How long a start waits for the disk. */
@@ -25,8 +32,9 @@ const PATIENCE_MS = 3000;
 export class OnDisk {
   /** How many changes are not on the disk yet. */
   readonly behind = signal(0);
-  /** Whether the disk does not take them: then only `localStorage` holds them. */
-  readonly refused = signal(false);
+  private readonly ahead = AHEAD + Math.random().toString(36).slice(2);
+  /** There is no disk to be ahead of. */
+  private alone = false;
   private readonly disk: Promise<IDBPDatabase<Disk> | null> = openDisk();
   /** Resolves once what an earlier run kept is back in `localStorage`. */
   readonly ready: Promise<void> = Promise.race([
@@ -34,19 +42,13 @@ export class OnDisk {
     new Promise<void>((done) => setTimeout(done, PATIENCE_MS)),
   ]);
   /** The newest of each thing that is still to be written: what comes in between need not be. */
-  private readonly next = new Map<string, string | null>();
+  private readonly next = new Map<string, Change>();
   private writing = false;
 
-  /** Keeps a text. @throws DOMException when the browser's store is full or forbidden, and nothing else takes it */
+  /** Keeps a text. @throws DOMException when the browser's store is full or forbidden */
   put(key: string, text: string): void {
+    localStorage.setItem(key, text);
     this.write(key, text);
-    try {
-      localStorage.setItem(key, text);
-    } catch (error) {
-      this.next.delete(key);
-      this.count();
-      throw error;
-    }
   }
 
   remove(key: string): void {
@@ -56,13 +58,16 @@ export class OnDisk {
   }
 
   private write(key: string, text: string | null): void {
-    this.next.set(key, text);
+    this.next.set(key, { text, at: Date.now() });
     this.count();
     if (!this.writing) void this.writeAll();
   }
 
   private count(): void {
     if (this.behind() !== this.next.size) this.behind.set(this.next.size);
+    if (this.next.size === 0 || this.alone) return localStorage.removeItem(this.ahead);
+    const when = Object.fromEntries([...this.next].map(([key, { at }]) => [key, at]));
+    putBack(this.ahead, JSON.stringify(when));
   }
 
   private async writeAll(): Promise<void> {
@@ -70,20 +75,18 @@ export class OnDisk {
     // What is said in one go is written in one go.
     await this.ready;
     const disk = await this.disk;
+    this.count();
     while (disk && this.next.size > 0) {
       const round = [...this.next];
       try {
         const change = disk.transaction('kept', 'readwrite', { durability: 'strict' });
-        const at = Date.now();
-        for (const [key, text] of round) void change.store.put({ text, at }, key);
+        for (const [key, what] of round) void change.store.put(what, key);
         await change.done;
-        this.refused.set(false);
       } catch {
         // A disk that is full or closed: localStorage has it, and the next change tries again.
-        this.refused.set(true);
         break;
       }
-      for (const [key, text] of round) if (this.next.get(key) === text) this.next.delete(key);
+      for (const [key, what] of round) if (this.next.get(key) === what) this.next.delete(key);
       this.count();
     }
     this.writing = false;
@@ -91,13 +94,20 @@ export class OnDisk {
 
   private async restore(): Promise<void> {
     const disk = await this.disk;
+    this.alone = disk === null;
     if (!disk) return;
     try {
       const change = disk.transaction('kept', 'readwrite', { durability: 'strict' });
+      const ahead = aheadOfDisk();
       const known = new Set<string>();
       for await (const cursor of change.store) {
         const { key, value } = cursor;
         known.add(key);
+        // A page that was left before it had written: what the browser holds is newer.
+        if ((ahead.get(key) ?? 0) > value.at) {
+          await cursor.update({ text: localStorage.getItem(key), at: ahead.get(key)! });
+          continue;
+        }
         if (value.text !== null) putBack(key, value.text);
         else {
           localStorage.removeItem(key);
@@ -108,13 +118,31 @@ export class OnDisk {
       for (const key of Object.keys(localStorage)) {
         const text = localStorage.getItem(key);
         if (OURS.test(key) && !known.has(key) && text !== null)
-          await change.store.put({ text, at: Date.now() }, key);
+          await change.store.put({ text, at: ahead.get(key) ?? Date.now() }, key);
       }
       await change.done;
+      for (const name of marks()) localStorage.removeItem(name);
     } catch {
       // localStorage has what it has.
     }
   }
+}
+
+const marks = (): string[] => Object.keys(localStorage).filter((key) => key.startsWith(AHEAD));
+
+/** What `localStorage` has and the disk may not: when it was put there, by key. */
+function aheadOfDisk(): Map<string, number> {
+  const found = new Map<string, number>();
+  for (const name of marks()) {
+    try {
+      const when = JSON.parse(localStorage.getItem(name) ?? '{}') as Record<string, number>;
+      for (const [key, at] of Object.entries(when))
+        found.set(key, Math.max(at, found.get(key) ?? 0));
+    } catch {
+      // Nobody can tell what it was.
+    }
+  }
+  return found;
 }
 
 /** What finds no place is still on the disk. */

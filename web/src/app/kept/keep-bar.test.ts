@@ -41,13 +41,13 @@ describe('the bar over every page', () => {
     expect(page.querySelector('[role="alert"]')?.textContent).toContain(says);
   });
 
-  it('says when another library was put in the place of this one', async () => {
+  it('says when the library was replaced', async () => {
     const { fixture, page } = await show('');
     replacedAt = '2031-05-01T20:00:00.000Z';
     await TestBed.inject(StorageService).look();
     fixture.detectChanges();
     replacedAt = null;
-    expect(page.querySelector('[role="alert"]')?.textContent).toContain('Another library');
+    expect(page.querySelector('[role="alert"]')?.textContent).toContain('The library was replaced');
     expect(page.querySelector('button')?.textContent).toContain('Reload');
   });
 
